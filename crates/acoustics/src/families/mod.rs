@@ -1,0 +1,223 @@
+//! Families of enclosures: one file each, one line below to register it.
+//!
+//! A family's file holds its part of the design document (a struct whose field names carry units), says what
+//! it is, wires the network and offers starting points. Nothing else in the program asks which family it has.
+
+use crate::air::Air;
+use crate::driver::Array;
+use crate::fill::{FibreModel, Fill};
+use crate::network::Network;
+use crate::network::diaphragm::Diaphragm;
+use crate::network::volume::Volume;
+use crate::port::Port;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use std::f64::consts::TAU;
+
+/// What a family says about itself.
+#[derive(Clone, Copy, Debug, Serialize)]
+pub struct Info {
+    /// The tag in the document.
+    pub id: &'static str,
+    /// The field's name for it.
+    pub title: &'static str,
+    /// One sentence for a first-time builder.
+    pub summary: &'static str,
+    /// Where its model comes from.
+    pub source: &'static str,
+}
+
+/// What a family is wired from.
+#[derive(Clone, Debug)]
+pub struct Context {
+    /// The air.
+    pub air: Air,
+    /// The woofers.
+    pub array: Array,
+    /// Resistance of source and leads, Ω.
+    pub source_resistance: f64,
+}
+
+impl Context {
+    /// The driven diaphragm of this context.
+    pub fn diaphragm(&self) -> Diaphragm {
+        Diaphragm { motor: self.array.motor, source_resistance: self.source_resistance }
+    }
+}
+
+/// A figure that sums a design up.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Figure {
+    /// Stable name, with its unit.
+    pub id: String,
+    /// The field's symbol or name.
+    pub label: String,
+    /// Value.
+    pub value: f64,
+    /// Unit; empty for a plain number.
+    pub unit: String,
+    /// One sentence: what it is.
+    pub help: String,
+}
+
+impl Figure {
+    /// A figure from its parts.
+    pub fn new(id: &str, label: &str, value: f64, unit: &str, help: &str) -> Figure {
+        Figure { id: id.into(), label: label.into(), value, unit: unit.into(), help: help.into() }
+    }
+}
+
+/// A chamber of the wired box.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Chamber {
+    /// Place of its net volume in the family's part of the document (JSON pointer).
+    pub pointer: &'static str,
+    /// Net air volume wanted, m³.
+    pub net: f64,
+    /// By how much the fill makes it act larger, at its resonance.
+    pub fill_factor: f64,
+    /// Its fill, for the findings.
+    pub fill: Fill,
+}
+
+/// A port of the wired box.
+#[derive(Clone, Debug)]
+pub struct PortReport {
+    /// Place of the port in the family's part of the document (JSON pointer).
+    pub pointer: &'static str,
+    /// The port as designed.
+    pub port: Port,
+    /// The port as worked out.
+    pub realised: crate::port::Realised,
+}
+
+/// A family's wiring with what it knows about itself.
+#[derive(Debug)]
+pub struct Wired {
+    /// The network.
+    pub network: Network,
+    /// Telling figures, the most telling first.
+    pub figures: Vec<Figure>,
+    /// Chambers, the one behind the cone first.
+    pub chambers: Vec<Chamber>,
+    /// Ports.
+    pub ports: Vec<PortReport>,
+    /// Frequency below which the cone is no longer held by the box, Hz, where the family has one.
+    pub unloads_below: Option<f64>,
+}
+
+/// A starting point a family offers for a woofer.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Suggestion {
+    /// Stable name.
+    pub id: String,
+    /// Short name, with its figure.
+    pub title: String,
+    /// What it is for and what it costs.
+    pub sentence: String,
+    /// The enclosure it would make; absent when this woofer cannot do it.
+    pub enclosure: Option<Enclosure>,
+}
+
+/// A family of enclosures.
+pub trait Family {
+    /// What it says about itself.
+    const INFO: Info;
+    /// Wires the network.
+    fn wire(&self, context: &Context) -> Wired;
+    /// Starting points for these woofers, the plainest first.
+    fn suggestions(context: &Context) -> Vec<Suggestion>;
+}
+
+macro_rules! families {
+    ($($(#[$doc:meta])* $module:ident :: $name:ident),+ $(,)?) => {
+        $(pub mod $module;)+
+
+        /// The enclosure of a design: one variant a family.
+        #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+        #[serde(tag = "family", rename_all = "snake_case")]
+        pub enum Enclosure {
+            $($(#[$doc])* $name($module::$name),)+
+        }
+
+        /// Every family, in the order in which they are offered.
+        pub const FAMILIES: &[Info] = &[$(<$module::$name as Family>::INFO),+];
+
+        impl Enclosure {
+            /// Wires the family's network.
+            pub fn wire(&self, context: &Context) -> Wired {
+                match self { $(Enclosure::$name(family) => family.wire(context),)+ }
+            }
+            /// What the family says about itself.
+            pub fn info(&self) -> Info {
+                match self { $(Enclosure::$name(_) => <$module::$name as Family>::INFO,)+ }
+            }
+        }
+
+        /// Starting points of all families for these woofers.
+        pub fn suggestions(context: &Context) -> Vec<Suggestion> {
+            let mut all = Vec::new();
+            $(all.extend(<$module::$name as Family>::suggestions(context));)+
+            all
+        }
+    };
+}
+
+families! {
+    /// A closed box.
+    sealed::Sealed,
+    /// A box with one or several ports to the outside.
+    vented::Vented,
+}
+
+/// A chamber's compliance element (losses not yet set) from its net volume (m³) and fill.
+pub(crate) fn chamber_volume(air: &Air, net: f64, fill: &Fill) -> Volume {
+    let (plain, filled) = match fill {
+        Fill::None => (net, None),
+        Fill::Factor { factor } => (net * factor, None),
+        Fill::Fibrous { model, flow_resistivity_pa_s_per_m2, filled_part } => (
+            net * (1.0 - filled_part),
+            (*filled_part > 0.0)
+                .then(|| (net * filled_part, FibreModel::new(*model, *flow_resistivity_pa_s_per_m2, *air))),
+        ),
+    };
+    Volume { compliance: air.compliance(plain), filled, absorption: 0.0 }
+}
+
+/// Real part of a chamber's compliance at ω (rad/s), m³/Pa: what tunes.
+pub(crate) fn real_compliance(volume: &Volume, omega: f64) -> f64 {
+    volume.complex_compliance::<num_complex::Complex64>(omega).re
+}
+
+/// The fixed point ω of `step` (rad/s), for resonances with a chamber whose fill depends on frequency.
+pub(crate) fn fixed_point(start_hz: f64, step: impl Fn(f64) -> f64) -> f64 {
+    let mut omega = TAU * start_hz;
+    for _ in 0..40 {
+        omega = step(omega);
+    }
+    omega
+}
+
+/// A suggested figure rounded to three places a builder would write down.
+pub(crate) fn tidy(value: f64) -> f64 {
+    let unit = 10f64.powf(value.abs().log10().floor() - 2.0);
+    // via the reciprocal, so 48.3 is written 48.3 and not 48.300000000000004
+    if unit < 1.0 { (value / unit).round() / (1.0 / unit).round() } else { (value / unit).round() * unit }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// The registry: unique ids, words and a source for each.
+    #[test]
+    fn every_family_describes_itself() {
+        let mut ids: Vec<_> = FAMILIES.iter().map(|f| f.id).collect();
+        ids.sort_unstable();
+        ids.dedup();
+        assert_eq!(ids.len(), FAMILIES.len());
+        for family in FAMILIES {
+            assert!(family.summary.ends_with('.') && !family.source.is_empty() && !family.title.is_empty());
+        }
+    }
+}

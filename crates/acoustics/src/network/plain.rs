@@ -1,0 +1,133 @@
+//! The slow, plain reference path: one frequency, a dense matrix, Gaussian elimination with partial pivoting.
+//!
+//! It exists to hold [`super::solve`] to account and is written for reading, not for speed.
+
+use super::element::ElementLaw;
+use super::{Network, Node, RadiatorKind, packed};
+use num_complex::Complex64;
+
+/// The flows of one frequency at one volt.
+#[derive(Clone, Debug)]
+pub struct PlainFlows {
+    /// Pressure of each inner node, Pa per V.
+    pub pressure: Vec<Complex64>,
+    /// Cone toward the front, m³/s per V.
+    pub cone: Complex64,
+    /// Ports, m³/s per V.
+    pub port: Complex64,
+    /// Everything that radiates, m³/s per V.
+    pub sum: Complex64,
+    /// Current from the source, A per V.
+    pub current: Complex64,
+}
+
+/// The dense matrix and right-hand side of a network: inner pressures first, then the cone's volume velocity
+/// and the current as unknowns of their own (so the equations are the textbook ones, not the reduced ones).
+pub fn solve(network: &Network, omega: f64) -> PlainFlows {
+    let n = network.inner_nodes();
+    let (u, i) = (n, n + 1);
+    let size = n + 2;
+    let zero = Complex64::new(0.0, 0.0);
+    let mut a = vec![vec![zero; size]; size];
+    let mut b = vec![zero; size];
+    let mut blocks = Vec::new();
+    for placed in &network.elements {
+        let t = placed.nodes.len();
+        let mut block = vec![zero; t * (t + 1) / 2];
+        placed.element.plain(omega, &mut block);
+        for r in 0..t {
+            for c in 0..t {
+                if let (Node::Inner(row), Node::Inner(column)) = (placed.nodes[r], placed.nodes[c]) {
+                    a[row][column] += block[packed(t, r, c)];
+                }
+            }
+        }
+        blocks.push(block);
+    }
+    // The cone takes U from the rear node and gives it to the front node.
+    let one = Complex64::new(1.0, 0.0);
+    let motor = &network.diaphragm.motor;
+    if let Node::Inner(r) = network.rear {
+        a[r][u] += one;
+        a[u][r] += motor.sd;
+    }
+    if let Node::Inner(f) = network.front {
+        a[f][u] -= one;
+        a[u][f] -= motor.sd;
+    }
+    // (p_r - p_f)·Sd + Bl·i - Zm·U/Sd = 0
+    let jw = Complex64::new(0.0, omega);
+    let zm = jw * motor.mms + motor.rms + 1.0 / (jw * motor.cms);
+    a[u][u] -= zm / motor.sd;
+    a[u][i] += motor.bl;
+    // (Rg + Ze)·i + Bl·U/Sd = E
+    a[i][i] += network.diaphragm.loop_impedance::<Complex64>(omega);
+    a[i][u] += motor.bl / motor.sd;
+    b[i] = one;
+
+    let x = gauss(a, b);
+    let pressure = |node: Node| match node {
+        Node::Outside => zero,
+        Node::Inner(k) => x[k],
+    };
+    let (rear_out, front_out) = network.cone_radiates();
+    let mut sum = zero;
+    if front_out {
+        sum += x[u];
+    }
+    if rear_out {
+        sum -= x[u];
+    }
+    let mut port = zero;
+    for radiator in &network.radiators {
+        let placed = &network.elements[radiator.element];
+        let t = placed.nodes.len();
+        let mut flow = zero;
+        for (j, &node) in placed.nodes.iter().enumerate() {
+            flow -= blocks[radiator.element][packed(t, radiator.terminal, j)] * pressure(node);
+        }
+        sum += flow;
+        if radiator.kind == RadiatorKind::Port {
+            port += flow;
+        }
+    }
+    PlainFlows { pressure: x[..n].to_vec(), cone: x[u], port, sum, current: x[i] }
+}
+
+/// The short-circuit admittances of an element at one frequency, packed (for tests of single elements).
+pub fn admittance(element: &impl ElementLaw, omega: f64) -> Vec<Complex64> {
+    let t = element.terminals();
+    let mut y = vec![Complex64::new(0.0, 0.0); t * (t + 1) / 2];
+    element.admittance::<Complex64>(omega, &mut y);
+    y
+}
+
+fn gauss(mut a: Vec<Vec<Complex64>>, mut b: Vec<Complex64>) -> Vec<Complex64> {
+    let n = b.len();
+    for k in 0..n {
+        // Row scaling makes the pivots of pressures, flows and currents comparable.
+        let weight = |row: &[Complex64]| row.iter().map(|z| z.norm()).fold(f64::MIN_POSITIVE, f64::max);
+        let best = (k..n)
+            .max_by(|&r, &s| (a[r][k].norm() / weight(&a[r])).total_cmp(&(a[s][k].norm() / weight(&a[s]))))
+            .unwrap_or(k);
+        a.swap(k, best);
+        b.swap(k, best);
+        for r in k + 1..n {
+            let factor = a[r][k] / a[k][k];
+            for c in k..n {
+                let product = factor * a[k][c];
+                a[r][c] -= product;
+            }
+            let product = factor * b[k];
+            b[r] -= product;
+        }
+    }
+    for k in (0..n).rev() {
+        for c in k + 1..n {
+            let product = a[k][c] * b[c];
+            b[k] -= product;
+        }
+        b[k] /= a[k][k];
+    }
+    b
+}

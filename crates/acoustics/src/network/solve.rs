@@ -1,0 +1,195 @@
+//! The fast solver: four frequencies at a time, with the exact derivative by ω.
+//!
+//! Y = LDLᵀ without pivoting, then Y·p' = s' - Y'·p with the same factors. Held to [`super::plain`].
+
+use super::phasor::{Complex4, Jet, Phasor};
+use super::{Network, Node, RadiatorKind, packed};
+use wide::f64x4;
+
+/// Volume velocities per volt of the source, and the current, at four frequencies.
+#[derive(Clone, Copy, Debug)]
+pub struct Flows {
+    /// Cone toward the front, m³/s per V.
+    pub cone: Jet,
+    /// All openings of kind [`RadiatorKind::Port`], m³/s per V.
+    pub port: Jet,
+    /// Everything that radiates (cone, ports, leaks), m³/s per V.
+    pub sum: Jet,
+    /// Current from the source, A per V.
+    pub current: Complex4,
+    /// Largest ratio (air speed)²/(limit)² over the openings that have a limit, (m/s per V)²/(m/s)², rms.
+    pub speed_over_limit_sqr: f64x4,
+    /// Largest squared rms air speed over all openings, (m/s per V)².
+    pub speed_sqr: f64x4,
+}
+
+/// Scratch space for [`Workspace::solve`]; make one per sweep.
+#[derive(Debug)]
+pub struct Workspace {
+    matrix: Vec<Jet>,
+    pressure: Vec<Jet>,
+    admittance: Vec<Jet>,
+    offsets: Vec<usize>,
+}
+
+impl Workspace {
+    /// Space for one network.
+    pub fn new(network: &Network) -> Self {
+        let mut offsets = Vec::with_capacity(network.elements.len());
+        let mut total = 0;
+        for placed in &network.elements {
+            offsets.push(total);
+            let t = placed.nodes.len();
+            total += t * (t + 1) / 2;
+        }
+        let n = network.inner_nodes();
+        Workspace {
+            matrix: vec![Jet::zero(); n * (n + 1) / 2],
+            pressure: vec![Jet::zero(); n],
+            admittance: vec![Jet::zero(); total],
+            offsets,
+        }
+    }
+
+    /// Solves the network for four angular frequencies (rad/s, > 0) at one volt.
+    #[inline]
+    pub fn solve(&mut self, network: &Network, omega: f64x4) -> Flows {
+        let n = network.inner_nodes();
+        self.matrix.fill(Jet::zero());
+        self.pressure.fill(Jet::zero());
+        for (placed, &at) in network.elements.iter().zip(&self.offsets) {
+            let t = placed.nodes.len();
+            let block = &mut self.admittance[at..at + t * (t + 1) / 2];
+            placed.element.lanes(omega, block);
+            for i in 0..t {
+                let Node::Inner(row) = placed.nodes[i] else { continue };
+                for j in i..t {
+                    let Node::Inner(column) = placed.nodes[j] else { continue };
+                    let entry = &mut self.matrix[packed(n, row, column)];
+                    *entry = *entry + block[packed(t, i, j)];
+                    if i != j && row == column {
+                        *entry = *entry + block[packed(t, i, j)];
+                    }
+                }
+            }
+        }
+        let (y, source) = network.diaphragm.norton::<Jet>(omega);
+        let injected = y * source;
+        if let Node::Inner(r) = network.rear {
+            let entry = &mut self.matrix[packed(n, r, r)];
+            *entry = *entry + y;
+            self.pressure[r] = self.pressure[r] - injected;
+        }
+        if let Node::Inner(f) = network.front {
+            let entry = &mut self.matrix[packed(n, f, f)];
+            *entry = *entry + y;
+            self.pressure[f] = self.pressure[f] + injected;
+            if let Node::Inner(r) = network.rear {
+                let entry = &mut self.matrix[packed(n, r, f)];
+                *entry = *entry - y;
+            }
+        }
+        self.eliminate(n);
+
+        let pressure = |node: Node| match node {
+            Node::Outside => Jet::zero(),
+            Node::Inner(i) => self.pressure[i],
+        };
+        let cone = match (network.rear, network.front) {
+            (Node::Outside, Node::Outside) => injected,
+            (rear, Node::Outside) => y * (pressure(rear) + source),
+            (rear, front) => y * (pressure(rear) - pressure(front) + source),
+        };
+        let (rear_out, front_out) = network.cone_radiates();
+        let mut sum = match (rear_out, front_out) {
+            (false, true) => cone,
+            (true, false) => -cone,
+            // both sides radiate into the same point and cancel; neither radiates by itself
+            _ => Jet::zero(),
+        };
+        let mut port = Jet::zero();
+        let mut speed_sqr = f64x4::splat(0.0);
+        let mut speed_over_limit_sqr = f64x4::splat(0.0);
+        for radiator in &network.radiators {
+            let placed = &network.elements[radiator.element];
+            let (t, at) = (placed.nodes.len(), self.offsets[radiator.element]);
+            let mut flow = Jet::zero();
+            for (j, &node) in placed.nodes.iter().enumerate() {
+                if node != Node::Outside {
+                    flow = flow - self.admittance[at + packed(t, radiator.terminal, j)] * pressure(node);
+                }
+            }
+            sum = sum + flow;
+            if radiator.kind == RadiatorKind::Port {
+                port = port + flow;
+            }
+            if radiator.area > 0.0 {
+                let sqr = flow.v.norm_sqr() * (1.0 / (radiator.area * radiator.area));
+                speed_sqr = speed_sqr.max(sqr);
+                if let Some(limit) = radiator.speed_limit {
+                    speed_over_limit_sqr = speed_over_limit_sqr.max(sqr * (1.0 / (limit * limit)));
+                }
+            }
+        }
+        // i = (E - Bl·v)/(Rg + Ze) with v = U/Sd; (Bl/Sd)/(Rg + Ze) is the source term per volt.
+        let motor = &network.diaphragm.motor;
+        let per_ohm = source.v.scale(f64x4::splat(motor.sd / motor.bl));
+        let back = source.v * cone.v;
+        let current = per_ohm - back;
+        Flows { cone, port, sum, current, speed_over_limit_sqr, speed_sqr }
+    }
+
+    /// LDLᵀ of the values in place, then the solution with its derivative in `self.pressure`.
+    #[inline(always)]
+    fn eliminate(&mut self, n: usize) {
+        if n == 1 {
+            self.pressure[0] = self.pressure[0] / self.matrix[0];
+            return;
+        }
+        // The derivative needs Y' as it stood: keep it in `d`, factor `v` in place.
+        for k in 0..n {
+            let pivot = self.matrix[packed(n, k, k)].v.recip();
+            for i in k + 1..n {
+                let factor = self.matrix[packed(n, k, i)].v * pivot;
+                for j in i..n {
+                    let product = factor * self.matrix[packed(n, k, j)].v;
+                    let entry = &mut self.matrix[packed(n, i, j)].v;
+                    *entry = *entry - product;
+                }
+            }
+            for i in k + 1..n {
+                let entry = &mut self.matrix[packed(n, k, i)].v;
+                *entry = *entry * pivot;
+            }
+            self.matrix[packed(n, k, k)].v = pivot;
+        }
+        self.substitute(n, |p| &mut p.v);
+        for i in 0..n {
+            let mut right = self.pressure[i].d;
+            for j in 0..n {
+                right = right - self.matrix[packed(n, i, j)].d * self.pressure[j].v;
+            }
+            self.pressure[i].d = right;
+        }
+        self.substitute(n, |p| &mut p.d);
+    }
+
+    #[inline(always)]
+    fn substitute(&mut self, n: usize, part: impl Fn(&mut Jet) -> &mut Complex4) {
+        for i in 0..n {
+            let x = *part(&mut self.pressure[i]);
+            for j in i + 1..n {
+                let product = self.matrix[packed(n, i, j)].v * x;
+                let entry = part(&mut self.pressure[j]);
+                *entry = *entry - product;
+            }
+        }
+        for i in (0..n).rev() {
+            let mut x = *part(&mut self.pressure[i]) * self.matrix[packed(n, i, i)].v;
+            for j in i + 1..n {
+                x = x - self.matrix[packed(n, i, j)].v * *part(&mut self.pressure[j]);
+            }
+            *part(&mut self.pressure[i]) = x;
+        }
+    }
+}

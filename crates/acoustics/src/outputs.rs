@@ -1,0 +1,330 @@
+//! From a solved network to curves: level, stroke, air speed, group delay, impedance, limits, band edges.
+
+use crate::air::Air;
+use crate::level::{P_REF, SolidAngle};
+use crate::network::phasor::{Complex4, Jet, Phasor};
+use crate::network::solve::{Flows, Workspace};
+use crate::network::{Network, RadiatorKind};
+use num_complex::Complex64;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use std::f64::consts::{SQRT_2, TAU};
+use wide::f64x4;
+
+/// The conditions a sweep is computed under.
+#[derive(Clone, Copy, Debug)]
+pub struct Conditions {
+    /// The air.
+    pub air: Air,
+    /// Source voltage behind its resistance, V rms.
+    pub volts: f64,
+    /// Distance, m.
+    pub distance: f64,
+    /// Solid angle radiated into.
+    pub solid_angle: SolidAngle,
+    /// The limits the maximum level is taken from.
+    pub limits: Limits,
+}
+
+/// What the parts can stand; `None` is no limit. The air-speed limits belong to the openings.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Limits {
+    /// Heat in all coils together, W (I²·Re).
+    pub heat: Option<f64>,
+    /// Cone stroke, peak one way, m.
+    pub stroke: Option<f64>,
+    /// Amplifier voltage, V rms.
+    pub volts: Option<f64>,
+    /// Amplifier current, A rms.
+    pub amperes: Option<f64>,
+}
+
+/// Which limit rules the maximum level at a frequency.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Ruling {
+    /// Nothing limits: no limit was stated.
+    None,
+    /// Heat in the voice coil.
+    Thermal,
+    /// Cone stroke.
+    Stroke,
+    /// Air speed in a port.
+    PortAir,
+    /// The amplifier's voltage.
+    AmplifierVoltage,
+    /// The amplifier's current.
+    AmplifierCurrent,
+}
+
+const RULINGS: [Ruling; 6] = [
+    Ruling::None,
+    Ruling::Thermal,
+    Ruling::Stroke,
+    Ruling::PortAir,
+    Ruling::AmplifierVoltage,
+    Ruling::AmplifierCurrent,
+];
+
+/// The curves over the frequencies asked for; every vector has one entry per frequency, in their order.
+#[derive(Clone, Debug, Default)]
+pub struct Curves {
+    /// Frequencies, Hz.
+    pub frequency: Vec<f64>,
+    /// Pressure of the cone alone, Pa rms.
+    pub cone: Vec<Complex64>,
+    /// Pressure of the ports alone, Pa rms.
+    pub port: Vec<Complex64>,
+    /// Pressure of everything that radiates, Pa rms.
+    pub sum: Vec<Complex64>,
+    /// Level of the sum, dB re 20 µPa.
+    pub level_db: Vec<f64>,
+    /// Cone stroke, peak one way, m.
+    pub stroke: Vec<f64>,
+    /// Air speed, peak, m/s, at the outer end of the fastest opening; 0 without one.
+    pub air_speed: Vec<f64>,
+    /// Group delay, s.
+    pub group_delay: Vec<f64>,
+    /// Impedance at the terminals, Ω.
+    pub impedance: Vec<Complex64>,
+    /// Highest level the limits allow, dB; infinite where nothing limits.
+    pub max_level_db: Vec<f64>,
+    /// Which limit rules.
+    pub ruling: Vec<Ruling>,
+}
+
+/// What the level is measured against for the band edges.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Reference {
+    /// The level the driver's own efficiency gives in this solid angle.
+    #[default]
+    Efficiency,
+    /// The highest level of the curve below five times the driver's resonance.
+    Maximum,
+}
+
+/// The low end of the passband.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct BandEdges {
+    /// The reference level, dB.
+    pub reference_db: f64,
+    /// Highest level of the curve below five times fs, dB, and its frequency, Hz.
+    pub peak: (f64, f64),
+    /// Highest frequencies below the passband at half power (3.01 dB), 6 and 10 dB under the reference, Hz; `None` where the curve
+    /// never rises so far or never falls so low above 1 Hz.
+    pub edges: [Option<f64>; 3],
+}
+
+/// A network made ready for sweeps.
+#[derive(Debug)]
+pub struct Sweep<'a> {
+    network: &'a Network,
+    conditions: Conditions,
+    workspace: Workspace,
+    /// Pressure per volume velocity is jω times this: ρE/(Ωr).
+    pressure_scale: f64,
+}
+
+impl<'a> Sweep<'a> {
+    /// Prepares a sweep.
+    pub fn new(network: &'a Network, conditions: Conditions) -> Self {
+        let c = &conditions;
+        let pressure_scale = c.air.rho * c.volts / (c.solid_angle.steradians() * c.distance);
+        Sweep { network, conditions, workspace: Workspace::new(network), pressure_scale }
+    }
+
+    /// The network's flows; where the unpivoted elimination meets an exact zero, the frequency is moved by 1e-9.
+    #[inline]
+    fn flows(&mut self, omega: f64x4) -> Flows {
+        let flows = self.workspace.solve(self.network, omega);
+        let probe = flows.sum.v.norm_sqr() + flows.current.norm_sqr();
+        if probe.to_array().iter().all(|x| x.is_finite()) {
+            return flows;
+        }
+        self.workspace.solve(self.network, omega * (1.0 + 1e-9))
+    }
+
+    /// Computes all curves at the frequencies (Hz, > 0).
+    pub fn curves(&mut self, frequency: &[f64]) -> Curves {
+        let n = frequency.len();
+        let mut out = Curves { frequency: frequency.to_vec(), ..Curves::default() };
+        let zero = Complex64::new(0.0, 0.0);
+        for list in [&mut out.cone, &mut out.port, &mut out.sum, &mut out.impedance] {
+            list.resize(n, zero);
+        }
+        for list in
+            [&mut out.level_db, &mut out.stroke, &mut out.air_speed, &mut out.group_delay, &mut out.max_level_db]
+        {
+            list.resize(n, 0.0);
+        }
+        out.ruling.resize(n, Ruling::None);
+
+        let conditions = self.conditions;
+        let volts = conditions.volts;
+        let limits = conditions.limits;
+        let motor = self.network.diaphragm.motor;
+        let rg = self.network.diaphragm.source_resistance;
+        let unlimited = 1e300;
+        // Squared scale by which the drive may grow until each limit: limit²/value².
+        let heat = limits.heat.map(|w| w / (motor.coil.re * volts * volts));
+        let stroke_limit = limits.stroke.map(|x| (x / (SQRT_2 * volts)).powi(2));
+        let volt_limit = limits.volts.map(|v| (v / volts).powi(2));
+        let current_limit = limits.amperes.map(|i| (i / volts).powi(2));
+        let speed_has_limit = self.network.radiators.iter().any(|r| r.speed_limit.is_some());
+        let to_db = 10.0 / std::f64::consts::LN_10;
+
+        for start in (0..n).step_by(4) {
+            let lanes = (n - start).min(4);
+            let mut f = [frequency[start + lanes - 1]; 4];
+            f[..lanes].copy_from_slice(&frequency[start..start + lanes]);
+            let omega = f64x4::from(f) * TAU;
+            let flows = self.flows(omega);
+
+            let jw = Jet::j_omega(omega, self.pressure_scale);
+            let sum = jw * flows.sum;
+            let cone = jw.v * flows.cone.v;
+            let port = jw.v * flows.port.v;
+            let level_sqr = sum.v.norm_sqr() * (1.0 / (P_REF * P_REF));
+            let level = level_sqr.ln() * to_db;
+            // -Im(p'/p) = -Im(p'·conj p)/|p|²
+            let delay = (sum.d.re * sum.v.im - sum.d.im * sum.v.re) / (sum.v.re * sum.v.re + sum.v.im * sum.v.im);
+            let displacement_sqr = flows.cone.v.norm_sqr() / (omega * omega * (motor.sd * motor.sd));
+            let stroke = displacement_sqr.sqrt() * (SQRT_2 * volts);
+            let speed = flows.speed_sqr.sqrt() * (SQRT_2 * volts);
+            let impedance = flows.current.recip();
+            let current_sqr = flows.current.norm_sqr();
+
+            let mut scale = f64x4::splat(unlimited);
+            let mut ruling = f64x4::splat(0.0);
+            let mut consider = |candidate: f64x4, index: f64| {
+                let lower = candidate.simd_lt(scale);
+                scale = lower.select(candidate, scale);
+                ruling = lower.select(f64x4::splat(index), ruling);
+            };
+            if let Some(limit) = heat {
+                consider(f64x4::splat(limit) / current_sqr, 1.0);
+            }
+            if let Some(limit) = stroke_limit {
+                consider(f64x4::splat(limit) / displacement_sqr, 2.0);
+            }
+            if speed_has_limit {
+                let per_volt = f64x4::splat(1.0 / (2.0 * volts * volts));
+                consider(per_volt / flows.speed_over_limit_sqr, 3.0);
+            }
+            if let Some(limit) = volt_limit {
+                consider(f64x4::splat(limit), 4.0);
+            }
+            if let Some(limit) = current_limit {
+                consider(f64x4::splat(limit) / current_sqr, 5.0);
+            }
+            let maximum = level + scale.ln() * to_db;
+
+            let (level, stroke, speed, delay) =
+                (level.to_array(), stroke.to_array(), speed.to_array(), delay.to_array());
+            let (maximum, ruling) = (maximum.to_array(), ruling.to_array());
+            let split = |z: Complex4| (z.re.to_array(), z.im.to_array());
+            let (sum, cone, port, impedance) = (split(sum.v), split(cone), split(port), split(impedance));
+            for lane in 0..lanes {
+                let i = start + lane;
+                out.level_db[i] = level[lane];
+                out.stroke[i] = stroke[lane];
+                out.air_speed[i] = speed[lane];
+                out.group_delay[i] = delay[lane];
+                let rule = RULINGS[ruling[lane] as usize];
+                out.ruling[i] = rule;
+                out.max_level_db[i] = if rule == Ruling::None { f64::INFINITY } else { maximum[lane] };
+                out.sum[i] = Complex64::new(sum.0[lane], sum.1[lane]);
+                out.cone[i] = Complex64::new(cone.0[lane], cone.1[lane]);
+                out.port[i] = Complex64::new(port.0[lane], port.1[lane]);
+                // The terminals show the loop without the source's own resistance.
+                out.impedance[i] = Complex64::new(impedance.0[lane] - rg, impedance.1[lane]);
+            }
+        }
+        out
+    }
+
+    /// Level (dB) at four frequencies (Hz).
+    fn levels(&mut self, f: [f64; 4]) -> [f64; 4] {
+        let omega = f64x4::from(f) * TAU;
+        let flows = self.flows(omega);
+        let pressure_sqr = flows.sum.v.norm_sqr() * omega * omega * (self.pressure_scale / P_REF).powi(2);
+        (pressure_sqr.ln() * (10.0 / std::f64::consts::LN_10)).to_array()
+    }
+
+    /// The level far above resonance, coil inductance left out, dB: what the driver's efficiency gives,
+    /// p = ρ·Sd·Bl·E/(Ωr·(Re + Rg)·Mms).
+    pub fn reference_level_db(&self) -> f64 {
+        let d = &self.network.diaphragm;
+        let m = &d.motor;
+        let pressure = self.pressure_scale * m.sd * m.bl / ((m.coil.re + d.source_resistance) * m.mms);
+        crate::level::pressure_level_db(pressure)
+    }
+
+    /// Finds the band edges on a grid of its own (96 points from 1 Hz to five times `fs`, Hz, then regula falsi
+    /// to 1e-7 dB), so they do not depend on the frequencies a sweep is asked for.
+    pub fn band_edges(&mut self, fs: f64, reference: Reference) -> BandEdges {
+        const POINTS: usize = 96;
+        let grid = crate::level::log_frequencies(1.0, 5.0 * fs, POINTS);
+        let mut level = [0.0; POINTS];
+        for (i, chunk) in grid.chunks_exact(4).enumerate() {
+            level[4 * i..4 * i + 4].copy_from_slice(&self.levels([chunk[0], chunk[1], chunk[2], chunk[3]]));
+        }
+        let top = (0..POINTS).max_by(|&a, &b| level[a].total_cmp(&level[b])).unwrap_or(POINTS - 1);
+        let reference_db = match reference {
+            Reference::Efficiency => self.reference_level_db(),
+            Reference::Maximum => level[top],
+        };
+        let targets = [10.0 * 2f64.log10(), 6.0, 10.0].map(|drop| reference_db - drop);
+        // Brackets: walking down from the peak, the first grid step that falls under the target.
+        let mut low = [f64::NAN; 4];
+        let mut high = [f64::NAN; 4];
+        for (k, &target) in targets.iter().enumerate() {
+            if level[top] >= target
+                && let Some(i) = (0..top).rev().find(|&i| level[i] < target)
+            {
+                (low[k], high[k]) = (grid[i], grid[i + 1]);
+            }
+        }
+        // The brackets are refined together, one per lane, by bisection of the logarithm and a last secant.
+        let park = |f: [f64; 4]| f.map(|x| if x.is_nan() { 1.0 } else { x });
+        let error = |sweep: &mut Self, f: [f64; 4]| {
+            let l = sweep.levels(park(f));
+            [l[0] - targets[0], l[1] - targets[1], l[2] - targets[2], 0.0]
+        };
+        let (mut below, mut above) = (error(self, low), error(self, high));
+        for _ in 0..20 {
+            let mut middle = [f64::NAN; 4];
+            for k in 0..3 {
+                let t = (below[k] / (below[k] - above[k])).clamp(0.0, 1.0);
+                middle[k] = low[k] * (high[k] / low[k]).powf(t);
+            }
+            let e = error(self, middle);
+            for k in 0..3 {
+                // Illinois rule: the end that stays is halved in weight.
+                if e[k] < 0.0 {
+                    (low[k], below[k], above[k]) = (middle[k], e[k], above[k] / 2.0);
+                } else {
+                    (high[k], above[k], below[k]) = (middle[k], e[k], below[k] / 2.0);
+                }
+            }
+            if (0..3).all(|k| e[k].abs() < 1e-7 || low[k].is_nan()) {
+                (low, high) = (middle, middle);
+                break;
+            }
+        }
+        let edges = [0, 1, 2].map(|k| (!low[k].is_nan()).then(|| (low[k] * high[k]).sqrt()));
+        BandEdges { reference_db, peak: (level[top], grid[top]), edges }
+    }
+}
+
+/// The ratio by which a near-field pressure exceeds the half-space far field at distance r: 2r/a (Keele 1974),
+/// a = √(area/π). Multiply by the far-field pressure in half space at `distance` (m).
+pub fn near_field_ratio(area: f64, distance: f64) -> f64 {
+    2.0 * distance / (area / std::f64::consts::PI).sqrt()
+}
+
+/// Total area of the openings of kind port, m².
+pub fn port_area(network: &Network) -> f64 {
+    network.radiators.iter().filter(|r| r.kind == RadiatorKind::Port).map(|r| r.area).sum()
+}

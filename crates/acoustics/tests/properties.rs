@@ -1,0 +1,224 @@
+//! Invariants over random designs, and the fast path held to the plain one.
+
+use oak_drum_acoustics::air::Air;
+use oak_drum_acoustics::driver::{Array, Woofer};
+use oak_drum_acoustics::families::{Context, Enclosure, sealed::Sealed, vented::Vented};
+use oak_drum_acoustics::fill::{FibreLaw, Fill};
+use oak_drum_acoustics::level::SolidAngle;
+use oak_drum_acoustics::network::chain::{Chain, Duct, Link};
+use oak_drum_acoustics::network::{Network, plain};
+use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
+use oak_drum_acoustics::port::{End, Port, PortModel, Section, Sizing};
+use proptest::prelude::*;
+use std::f64::consts::TAU;
+
+fn conditions(air: Air) -> Conditions {
+    Conditions { air, volts: 2.83, distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() }
+}
+
+prop_compose! {
+    fn woofer()(
+        fs in 15.0..80.0f64, qms in 1.5..12.0f64, qes in 0.15..1.2f64, vas in 5.0..600.0f64,
+        re in 1.5..14.0f64, sd in 80.0..2200.0f64, le in prop_oneof![Just(0.0), 0.1..6.0f64],
+        second in proptest::option::of((0.1..5.0f64, 1.0..60.0f64)),
+    ) -> Woofer {
+        Woofer {
+            fs_hz: Some(fs), qms: Some(qms), qes: Some(qes), vas_l: Some(vas), re_ohm: Some(re),
+            sd_cm2: Some(sd), le_mh: Some(le), l2_mh: second.map(|s| s.0), r2_ohm: second.map(|s| s.1),
+            ..Woofer::default()
+        }
+    }
+}
+
+prop_compose! {
+    fn context()(woofer in woofer(), count in 1u32..5, rg in 0.0..1.0f64) -> Context {
+        let air = Air::at(20.0, 101_325.0);
+        let one = woofer.resolve(&air).unwrap();
+        Context { air, array: Array::new(&one, &air, count, 1), source_resistance: rg }
+    }
+}
+
+fn fill() -> impl Strategy<Value = Fill> {
+    prop_oneof![
+        Just(Fill::None),
+        (1.0..1.4f64).prop_map(|factor| Fill::Factor { factor }),
+        (500.0..20000.0f64, 0.0..1.0f64, any::<bool>()).prop_map(|(r, part, miki)| Fill::Fibrous {
+            model: if miki { FibreLaw::Miki } else { FibreLaw::AllardChampoux },
+            flow_resistivity_pa_s_per_m2: r,
+            filled_part: part,
+        }),
+    ]
+}
+
+fn q() -> impl Strategy<Value = Option<f64>> {
+    proptest::option::of(3.0..150.0f64)
+}
+
+prop_compose! {
+    fn port()(shape in 0..3, size in 40.0..200.0f64, count in 1u32..3, tuning in 15.0..60.0f64,
+              walls in 0u32..4, mass in any::<bool>(), wall in any::<bool>(), flared in any::<bool>()) -> Port {
+        Port {
+            section: match shape {
+                0 => Section::Round { diameter_mm: size },
+                1 => Section::Square { side_mm: size },
+                _ => Section::Slot { width_mm: 3.0 * size, height_mm: size / 3.0 },
+            },
+            count,
+            sizing: Sizing::Tuning { tuning_hz: tuning },
+            inner_end: if flared { End::Flared { radius_mm: 15.0 } } else { End::Free },
+            outer_end: if flared { End::Flared { radius_mm: 15.0 } } else { End::Flanged },
+            walls_alongside: walls,
+            wall_mm: 4.0,
+            model: if mass { PortModel::Mass } else { PortModel::Duct { wall_losses: wall, end_radiation: wall } },
+        }
+    }
+}
+
+fn vented() -> impl Strategy<Value = Enclosure> {
+    (10.0..500.0f64, port(), fill(), q(), q(), q()).prop_map(
+        |(net_volume_l, port, fill, leak_q, absorption_q, port_q)| {
+            Enclosure::Vented(Vented { net_volume_l, port, fill, leak_q, absorption_q, port_q })
+        },
+    )
+}
+
+fn sealed() -> impl Strategy<Value = Enclosure> {
+    (5.0..500.0f64, fill(), q(), q()).prop_map(|(net_volume_l, fill, leak_q, absorption_q)| {
+        Enclosure::Sealed(Sealed { net_volume_l, fill, leak_q, absorption_q })
+    })
+}
+
+fn enclosure() -> impl Strategy<Value = Enclosure> {
+    prop_oneof![sealed(), vented()]
+}
+
+fn frequencies() -> Vec<f64> {
+    oak_drum_acoustics::level::log_frequencies(6.0, 900.0, 37)
+}
+
+/// Level of the sum by the plain path, dB at 2.83 V, 1 m, half space.
+fn plain_pressure(network: &Network, air: &Air, f: f64) -> num_complex::Complex64 {
+    let flows = plain::solve(network, TAU * f);
+    num_complex::Complex64::new(0.0, TAU * f * air.rho * 2.83 / TAU) * flows.sum
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 96, ..ProptestConfig::default() })]
+
+    /// The fast path agrees with the plain one; 1e-9 leaves room for the unpivoted elimination.
+    #[test]
+    fn fast_equals_plain(context in context(), enclosure in enclosure()) {
+        let wired = enclosure.wire(&context);
+        let list = frequencies();
+        let curves = Sweep::new(&wired.network, conditions(context.air)).curves(&list);
+        for (i, &f) in list.iter().enumerate() {
+            let reference = plain_pressure(&wired.network, &context.air, f);
+            let scale = reference.norm().max(curves.cone[i].norm());
+            prop_assert!((curves.sum[i] - reference).norm() <= 1e-9 * scale, "{f} Hz");
+            let flows = plain::solve(&wired.network, TAU * f);
+            let terminals = flows.current.inv() - context.source_resistance;
+            prop_assert!((curves.impedance[i] - terminals).norm() <= 1e-9 * terminals.norm(), "{f} Hz");
+        }
+    }
+
+    /// The group delay carried along equals a fourth-order difference of the plain path's phase.
+    #[test]
+    fn group_delay_equals_the_slope_of_the_phase(context in context(), enclosure in enclosure(), f in 12.0..300.0f64) {
+        let wired = enclosure.wire(&context);
+        let delay = Sweep::new(&wired.network, conditions(context.air)).curves(&[f]).group_delay[0];
+        let h = 1e-4 * f;
+        let phase = |step: f64| {
+            let here = plain_pressure(&wired.network, &context.air, f + step * h);
+            (here / plain_pressure(&wired.network, &context.air, f)).arg()
+        };
+        let slope = (8.0 * (phase(1.0) - phase(-1.0)) - (phase(2.0) - phase(-2.0))) / (12.0 * h * TAU);
+        prop_assert!((delay + slope).abs() <= 1e-5 * slope.abs() + 1e-9, "{delay} {slope}");
+    }
+
+    /// Energy is never created: the terminals never give power back.
+    #[test]
+    fn the_terminals_are_passive(context in context(), enclosure in enclosure()) {
+        let wired = enclosure.wire(&context);
+        let curves = Sweep::new(&wired.network, conditions(context.air)).curves(&frequencies());
+        for z in curves.impedance {
+            prop_assert!(z.re >= 0.0, "{z}");
+        }
+    }
+
+    /// Far below resonance a sealed box falls 12 dB an octave and a vented one 24 (airtight, lumped).
+    #[test]
+    fn slopes_below_resonance(context in context(), mut enclosure in enclosure()) {
+        let fill = Fill::None;
+        let slope = match &mut enclosure {
+            Enclosure::Sealed(s) => { s.leak_q = None; s.absorption_q = None; s.fill = fill; 12.0 }
+            Enclosure::Vented(v) => {
+                v.leak_q = None; v.absorption_q = None; v.port_q = None; v.fill = fill;
+                v.port.model = PortModel::Mass;
+                24.0
+            }
+        };
+        let wired = enclosure.wire(&context);
+        // far below the lowest resonance, which a small box on a soft woofer pushes down to fb/√(1 + Vas/Vb)
+        let alpha = context.array.vas() / wired.chambers[0].net;
+        let f = 0.02 * context.array.ts.fs.min(15.0) / (1.0 + alpha).sqrt();
+        let level = Sweep::new(&wired.network, conditions(context.air)).curves(&[f, 2.0 * f]).level_db;
+        prop_assert!((level[1] - level[0] - slope).abs() < 0.1, "{level:?}");
+    }
+
+    /// A longer port tunes lower.
+    #[test]
+    fn a_longer_port_tunes_lower(mut port in port(), length in 20.0..900.0f64, litres in 10.0..300.0f64) {
+        let air = Air::at(20.0, 101_325.0);
+        let c = air.compliance(litres * 1e-3);
+        port.sizing = Sizing::Length { length_mm: length };
+        let short = port.realise(&air, |_| c).tuning;
+        port.sizing = Sizing::Length { length_mm: length * 1.1 };
+        prop_assert!(port.realise(&air, |_| c).tuning < short);
+    }
+
+    /// Two halves of a duct in a chain are the whole duct, with and without wall losses, and a lossless duct of
+    /// any length is reciprocal and stores all energy (no real part of its admittances).
+    #[test]
+    fn half_and_half_is_the_whole_duct(length in 0.05..3.0f64, area in 1e-4..0.1f64, lossy in any::<bool>(), f in 5.0..800.0f64) {
+        let air = Air::at(20.0, 101_325.0);
+        let radius = lossy.then(|| (area / std::f64::consts::PI).sqrt());
+        let duct = |part: f64| Link::Duct(Duct::new(&air, length * part, area, radius));
+        let whole = plain::admittance(&Chain { links: vec![duct(1.0)] }, TAU * f);
+        let halves = plain::admittance(&Chain { links: vec![duct(0.5), duct(0.5)] }, TAU * f);
+        for (w, h) in whole.iter().zip(&halves) {
+            prop_assert!((w - h).norm() <= 1e-9 * w.norm());
+            if !lossy {
+                prop_assert!(w.re.abs() <= 1e-9 * w.norm());
+            }
+        }
+    }
+
+    /// Reciprocity through a box: a voltage at the terminals moves the port's air as the port's air, driven,
+    /// brings a current to the shorted terminals. Written as: swapping the ends of an unsymmetric chain swaps
+    /// its input admittances and keeps the transfer.
+    #[test]
+    fn a_turned_chain_keeps_its_transfer(l1 in 0.05..1.0f64, s1 in 1e-3..0.05f64, l2 in 0.05..1.0f64, s2 in 1e-3..0.05f64, f in 5.0..500.0f64) {
+        let air = Air::at(20.0, 101_325.0);
+        let a = || Link::Duct(Duct::new(&air, l1, s1, None));
+        let b = || Link::Duct(Duct::new(&air, l2, s2, Some(0.02)));
+        let m = || Link::Series { resistance: 10.0, mass: 3.0 };
+        let one = plain::admittance(&Chain { links: vec![a(), m(), b()] }, TAU * f);
+        let other = plain::admittance(&Chain { links: vec![b(), m(), a()] }, TAU * f);
+        prop_assert!((one[1] - other[1]).norm() <= 1e-9 * one[1].norm());
+        prop_assert!((one[0] - other[2]).norm() <= 1e-9 * one[0].norm());
+    }
+
+    /// The band edge is where the curve says it is.
+    #[test]
+    fn band_edges_lie_on_the_curve(context in context(), enclosure in enclosure()) {
+        let wired = enclosure.wire(&context);
+        let mut sweep = Sweep::new(&wired.network, conditions(context.air));
+        let edges = sweep.band_edges(context.array.ts.fs, Reference::Maximum);
+        for (drop, edge) in [10.0 * 2f64.log10(), 6.0, 10.0].into_iter().zip(edges.edges) {
+            if let Some(f) = edge {
+                let level = sweep.curves(&[f]).level_db[0];
+                prop_assert!((level - (edges.reference_db - drop)).abs() < 1e-3, "{f} Hz: {level}");
+            }
+        }
+    }
+}

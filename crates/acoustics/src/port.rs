@@ -213,6 +213,14 @@ impl Section {
             Section::Slot { width_mm, height_mm } => Section::Slot { width_mm, height_mm: height_mm * factor },
         }
     }
+    /// The same shape with its size (of a slot: its height) in millimetres put through `f`, say to whole ones.
+    pub fn map_mm(self, f: impl Fn(f64) -> f64) -> Section {
+        match self {
+            Section::Round { diameter_mm } => Section::Round { diameter_mm: f(diameter_mm) },
+            Section::Square { side_mm } => Section::Square { side_mm: f(side_mm) },
+            Section::Slot { width_mm, height_mm } => Section::Slot { width_mm, height_mm: f(height_mm) },
+        }
+    }
 }
 
 /// A port worked out for one chamber, SI.

@@ -114,7 +114,8 @@ fn a_duct_shows_its_pipe_resonance_and_agrees_with_the_mass_below() {
     let wired = design.wire(&context(1.0));
     let duct = Sweep::new(&wired.network, conditions(2.83)).curves(&low);
     for (a, b) in mass.level_db.iter().zip(&duct.level_db) {
-        assert!((a - b).abs() < 0.25, "{a} {b}");
+        // the air in the tube itself is springy too: 3.6 L beside 90 L
+        assert!((a - b).abs() < 0.4, "{a} {b}");
     }
     let expected = 343.2 / (2.0 * wired.ports[0].realised.effective_length);
     let around: Vec<f64> = (0..2000).map(|i| expected * (0.7 + 0.0003 * f64::from(i))).collect();

@@ -1,1 +1,47 @@
-fn main() {}
+//! `oak-drum`: the core on the command line.
+
+mod commands;
+
+use clap::{Parser, Subcommand};
+use std::process::ExitCode;
+
+#[derive(Parser)]
+#[command(name = "oak-drum", version, about = "Designs subwoofers and bass cabinets from the command line.")]
+struct Arguments {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Evaluates a design and prints its result.
+    Evaluate(commands::evaluate::Arguments),
+    /// Prints the JSON Schema of a format.
+    Schema(commands::schema::Arguments),
+}
+
+/// What went wrong, in one line.
+type Outcome = Result<(), String>;
+
+fn main() -> ExitCode {
+    let outcome = match Arguments::parse().command {
+        Command::Evaluate(arguments) => commands::evaluate::run(&arguments),
+        Command::Schema(arguments) => commands::schema::run(&arguments),
+    };
+    match outcome {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(message) => {
+            eprintln!("oak-drum: {message}");
+            ExitCode::from(2)
+        }
+    }
+}
+
+/// Prints to standard output; a closed pipe is no error.
+fn print(text: &str) -> Outcome {
+    use std::io::{ErrorKind, Write};
+    match std::io::stdout().write_all(text.as_bytes()) {
+        Err(error) if error.kind() != ErrorKind::BrokenPipe => Err(format!("cannot write: {error}")),
+        _ => Ok(()),
+    }
+}

@@ -1,1 +1,21 @@
+//! The design document: what a builder decides, in one open, versioned JSON text.
 //!
+//! [`read`] takes a text to a [`Design`] (upgrading older versions, refusing what it does not know, naming the
+//! place and the nearest right name); [`evaluate()`] takes a design to curves, figures, the air ledger and
+//! [`findings`]. No interface, no I/O.
+#![deny(missing_docs)]
+
+pub mod analysis;
+pub mod document;
+pub mod evaluate;
+pub mod findings;
+pub mod ledger;
+pub mod problem;
+pub mod read;
+pub mod schema;
+pub mod upgrade;
+
+pub use document::Design;
+pub use evaluate::{Evaluation, evaluate, suggest};
+pub use problem::Problem;
+pub use read::{read, read_value};

@@ -1,0 +1,4 @@
+//! One file a command.
+
+pub mod evaluate;
+pub mod schema;

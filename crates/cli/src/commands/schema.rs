@@ -1,0 +1,25 @@
+//! `oak-drum schema design|result`
+
+use clap::ValueEnum;
+
+#[derive(clap::Args)]
+pub struct Arguments {
+    /// Which format.
+    format: Format,
+}
+
+#[derive(Clone, Copy, ValueEnum)]
+enum Format {
+    /// The design document.
+    Design,
+    /// The result of an evaluation.
+    Result,
+}
+
+pub fn run(arguments: &Arguments) -> crate::Outcome {
+    let schema = match arguments.format {
+        Format::Design => oak_drum_design::schema::design(),
+        Format::Result => oak_drum_design::schema::result(),
+    };
+    crate::print(&format!("{schema:#}\n"))
+}

@@ -1,0 +1,141 @@
+//! A design wired and computed: what the result and the findings are made from.
+
+use crate::document::{Design, Drive};
+use crate::ledger::{Ledger, ledger};
+use oak_drum_acoustics::air::Air;
+use oak_drum_acoustics::driver::{Array, Contradiction};
+use oak_drum_acoustics::families::{Context, Wired};
+use oak_drum_acoustics::level::log_frequencies;
+use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Sweep};
+use serde_json::Value;
+use std::sync::OnceLock;
+
+/// A design, worked out on the fixed grid the findings look at.
+#[derive(Debug)]
+pub struct Analysis {
+    /// The design.
+    pub design: Design,
+    /// Air, array and source.
+    pub context: Context,
+    /// Disagreements of the woofer's sheet.
+    pub contradictions: Vec<Contradiction>,
+    /// The network with its figures.
+    pub wired: Wired,
+    /// Drive, distance, limits.
+    pub conditions: Conditions,
+    /// Curves on [`grid`].
+    pub curves: Curves,
+    /// Low end of the passband.
+    pub edges: BandEdges,
+    /// The air ledger.
+    pub ledger: Option<Ledger>,
+}
+
+/// The frequencies the findings look at: 5 to 800 Hz in 320 steps.
+pub fn grid() -> &'static [f64] {
+    static GRID: OnceLock<Vec<f64>> = OnceLock::new();
+    GRID.get_or_init(|| log_frequencies(5.0, 800.0, 320))
+}
+
+/// One change to a design.
+#[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize, schemars::JsonSchema)]
+pub struct Change {
+    /// Place (JSON pointer); an absent member of an object is added.
+    pub pointer: String,
+    /// New value; null takes the member away.
+    pub value: Value,
+}
+
+impl Change {
+    /// Sets the value at a place.
+    pub fn set(pointer: impl Into<String>, value: impl Into<Value>) -> Change {
+        Change { pointer: pointer.into(), value: value.into() }
+    }
+}
+
+/// Applies changes to a document; a pointer whose parent does not exist is passed over.
+pub fn apply(document: &mut Value, changes: &[Change]) {
+    for change in changes {
+        let Some((parent, key)) = change.pointer.rsplit_once('/') else { continue };
+        let Some(Value::Object(object)) = document.pointer_mut(parent) else { continue };
+        if change.value.is_null() {
+            object.shift_remove(key);
+        } else {
+            object.insert(key.to_owned(), change.value.clone());
+        }
+    }
+}
+
+impl Analysis {
+    /// Works a design out. The design has passed [`crate::read`], so its woofer is determined and its wiring
+    /// possible; `None` only where it was put together by other means and is not.
+    pub fn of(design: &Design) -> Option<Analysis> {
+        let air = Air::from(&design.air);
+        let resolved = design.woofer.resolve(&air).ok()?;
+        let count = design.array.count;
+        let array = Array::new(&resolved, &air, count, design.array.wiring.in_series(count)?);
+        let source_resistance = design.source.source_resistance_ohm + design.source.lead_resistance_ohm;
+        let woofers = f64::from(count);
+        let volts = match design.drive {
+            Drive::Voltage { volts } => volts,
+            Drive::Power { watts } => {
+                let nominal = design.woofer.nominal_ohm? * array.motor.coil.re / resolved.ts.re;
+                (watts * nominal).sqrt()
+            }
+        };
+        let amplifier = design.brief.amplifier;
+        let limits = Limits {
+            heat: design.woofer.power_w.map(|p| p * woofers),
+            stroke: design.woofer.xmax_mm.map(|x| x * 1e-3),
+            volts: amplifier.map(|a| a.volts()),
+            amperes: amplifier.map(|a| a.amperes()),
+        };
+        let listening = design.listening;
+        let conditions =
+            Conditions { air, volts, distance: listening.distance_m, solid_angle: listening.solid_angle, limits };
+        let context = Context { air, array, source_resistance };
+        let wired = design.enclosure.wire(&context);
+        let mut sweep = Sweep::new(&wired.network, conditions);
+        let edges = sweep.band_edges(context.array.ts.fs, listening.band_edge_reference);
+        let curves = sweep.curves(grid());
+        let ledger = ledger(design, &wired);
+        Some(Analysis {
+            design: design.clone(),
+            contradictions: resolved.contradictions,
+            context,
+            wired,
+            conditions,
+            curves,
+            edges,
+            ledger,
+        })
+    }
+
+    /// The design with changes applied, worked out; `None` if it is then no longer a design.
+    pub fn with(&self, changes: &[Change]) -> Option<Analysis> {
+        let mut document = serde_json::to_value(&self.design).ok()?;
+        apply(&mut document, changes);
+        Analysis::of(&serde_json::from_value(document).ok()?)
+    }
+
+    /// Curves at one frequency (Hz).
+    pub fn at(&self, frequency: f64) -> Curves {
+        Sweep::new(&self.wired.network, self.conditions).curves(&[frequency])
+    }
+
+    /// The lowest frequency the build is meant to play: the brief's note, else f3, else fs.
+    pub fn lowest_note(&self) -> f64 {
+        self.design.brief.lowest_note_hz.or(self.edges.edges[0]).unwrap_or(self.context.array.ts.fs)
+    }
+
+    /// The largest value of a curve between two frequencies, with its frequency.
+    pub fn largest(&self, values: &[f64], from: f64, to: f64) -> Option<(f64, f64)> {
+        self.curves
+            .frequency
+            .iter()
+            .zip(values)
+            .filter(|(f, _)| (from..=to).contains(*f))
+            .map(|(f, v)| (*v, *f))
+            .max_by(|a, b| a.0.total_cmp(&b.0))
+    }
+}

@@ -1,0 +1,244 @@
+//! The design document, version 2. Every number carries its unit in its name.
+
+use oak_drum_acoustics::air::AirSpec;
+use oak_drum_acoustics::driver::{Wiring, Woofer};
+use oak_drum_acoustics::families::Enclosure;
+use oak_drum_acoustics::level::SolidAngle;
+use oak_drum_acoustics::outputs::Reference;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+/// The value of `format`.
+pub const FORMAT: &str = "oak-drum-design";
+/// The version this program writes.
+pub const VERSION: u32 = 2;
+/// Most frequencies one evaluation computes.
+pub const MOST_FREQUENCIES: usize = 20_000;
+
+/// A design: brief, woofer, box and the conditions it is computed under.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Oak Drum design")]
+pub struct Design {
+    /// Always `oak-drum-design`.
+    #[schemars(extend("const" = FORMAT))]
+    pub format: String,
+    /// Version of this format; older versions are upgraded on reading.
+    #[schemars(extend("const" = VERSION))]
+    pub version: u32,
+    /// Name of this revision.
+    #[schemars(title = "Name", length(max = 120))]
+    #[serde(default)]
+    pub name: String,
+    /// What the build is for.
+    #[serde(default)]
+    pub brief: Brief,
+    /// The woofer: any sufficient subset of its parameters.
+    pub woofer: Woofer,
+    /// How many woofers and how they are wired.
+    #[serde(default)]
+    pub array: ArraySpec,
+    /// The enclosure.
+    pub enclosure: Enclosure,
+    /// The cabinet's outside and boards, where known; the air ledger is drawn up from it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub cabinet: Option<Cabinet>,
+    /// The drive the curves are computed at.
+    #[serde(default)]
+    pub drive: Drive,
+    /// What lies between amplifier and woofer.
+    #[serde(default)]
+    pub source: Source,
+    /// Where the level is read.
+    #[serde(default)]
+    pub listening: Listening,
+    /// The air.
+    #[serde(default)]
+    pub air: AirSpec,
+    /// Frequencies to compute, Hz; absent for 10 to 1 000 Hz in 384 steps.
+    #[schemars(length(min = 1, max = MOST_FREQUENCIES), inner(range(min = 0.01, max = 20000.0)))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub frequencies_hz: Option<Vec<f64>>,
+}
+
+/// What the build is for.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+#[schemars(title = "Brief")]
+pub struct Brief {
+    /// Where it plays and what.
+    #[schemars(title = "Purpose", length(max = 2000), extend("x-lines" = 3))]
+    pub purpose: String,
+    /// The lowest note it has to play.
+    #[schemars(title = "Lowest note", range(min = 5.0, max = 200.0), extend("x-unit" = "Hz"))]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub lowest_note_hz: Option<f64>,
+    /// How loud the lowest note has to be at the listener.
+    #[schemars(title = "Level there", range(min = 60.0, max = 150.0), extend("x-unit" = "dB"))]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub level_db: Option<f64>,
+    /// How far away the listener is.
+    #[schemars(title = "Listener at", range(min = 0.3, max = 100.0), extend("x-unit" = "m"))]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub distance_m: Option<f64>,
+    /// The largest outside volume that may stand there.
+    #[schemars(title = "Largest box, outside", range(min = 1.0, max = 10000.0), extend("x-unit" = "L"))]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub largest_outside_l: Option<f64>,
+    /// The amplifier at hand.
+    #[schemars(title = "Amplifier")]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub amplifier: Option<Amplifier>,
+}
+
+/// An amplifier by its rating.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Amplifier")]
+pub struct Amplifier {
+    /// Rated power into the rated load: sets its highest voltage.
+    #[schemars(title = "Amplifier power", range(min = 1.0, max = 20000.0), extend("x-unit" = "W"))]
+    pub power_w: f64,
+    /// The load that power is rated into.
+    #[schemars(title = "into", range(min = 0.5, max = 32.0), extend("x-unit" = "ohm"))]
+    pub load_ohm: f64,
+    /// The lowest load it may drive: sets its highest current.
+    #[schemars(title = "Lowest load", range(min = 0.25, max = 32.0), extend("x-unit" = "ohm"))]
+    pub minimum_load_ohm: f64,
+}
+
+impl Amplifier {
+    /// Highest voltage, V rms.
+    pub fn volts(&self) -> f64 {
+        (self.power_w * self.load_ohm).sqrt()
+    }
+    /// Highest current, A rms: the highest voltage on the lowest load.
+    pub fn amperes(&self) -> f64 {
+        self.volts() / self.minimum_load_ohm
+    }
+}
+
+/// How many equal woofers, and their wiring.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+#[schemars(title = "Woofers")]
+pub struct ArraySpec {
+    /// How many equal woofers share the box.
+    #[schemars(title = "Woofers", range(min = 1, max = 32))]
+    pub count: u32,
+    /// How they are wired.
+    #[schemars(title = "Wiring")]
+    pub wiring: Wiring,
+}
+
+impl Default for ArraySpec {
+    fn default() -> Self {
+        ArraySpec { count: 1, wiring: Wiring::Parallel }
+    }
+}
+
+/// The drive the curves are drawn at.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+pub enum Drive {
+    /// The amplifier's open-circuit voltage, rms.
+    #[schemars(title = "Voltage")]
+    Voltage {
+        /// Volts rms.
+        #[schemars(title = "Drive", range(min = 0.001, max = 1000.0), extend("x-unit" = "V"))]
+        volts: f64,
+    },
+    /// A power into the nominal impedance of the array, turned into volts at once.
+    #[schemars(title = "Power")]
+    Power {
+        /// Watts into the nominal impedance.
+        #[schemars(title = "Drive", range(min = 0.000_001, max = 20000.0), extend("x-unit" = "W"))]
+        watts: f64,
+    },
+}
+
+impl Default for Drive {
+    fn default() -> Self {
+        Drive::Voltage { volts: 2.83 }
+    }
+}
+
+/// Between the amplifier and the woofer.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+#[schemars(title = "Source")]
+pub struct Source {
+    /// Output resistance of the amplifier.
+    #[schemars(title = "Source resistance", range(min = 0.0, max = 100.0), extend("x-unit" = "ohm"))]
+    pub source_resistance_ohm: f64,
+    /// Resistance of the leads, both ways.
+    #[schemars(title = "Lead resistance", range(min = 0.0, max = 100.0), extend("x-unit" = "ohm"))]
+    pub lead_resistance_ohm: f64,
+}
+
+/// Where the level is read.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+#[schemars(title = "Listening")]
+pub struct Listening {
+    /// Distance the level lanes are drawn for.
+    #[schemars(title = "Distance", range(min = 0.1, max = 1000.0), extend("x-unit" = "m"))]
+    pub distance_m: f64,
+    /// How much of the space around it the box radiates into.
+    #[schemars(title = "Solid angle")]
+    pub solid_angle: SolidAngle,
+    /// What f3, f6 and f10 are measured against.
+    #[schemars(title = "Band edge against")]
+    pub band_edge_reference: Reference,
+}
+
+impl Default for Listening {
+    fn default() -> Self {
+        Listening { distance_m: 1.0, solid_angle: SolidAngle::Half, band_edge_reference: Reference::Efficiency }
+    }
+}
+
+/// The cabinet: a rectangular box of boards.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Cabinet")]
+pub struct Cabinet {
+    /// Outside width.
+    #[schemars(title = "Width", range(min = 50.0, max = 5000.0), extend("x-unit" = "mm"))]
+    pub width_mm: f64,
+    /// Outside height.
+    #[schemars(title = "Height", range(min = 50.0, max = 5000.0), extend("x-unit" = "mm"))]
+    pub height_mm: f64,
+    /// Outside depth, from the baffle's face to the back.
+    #[schemars(title = "Depth", range(min = 50.0, max = 5000.0), extend("x-unit" = "mm"))]
+    pub depth_mm: f64,
+    /// Thickness of the boards, as measured.
+    #[schemars(title = "Boards", range(min = 3.0, max = 100.0), extend("x-unit" = "mm"))]
+    pub panel_mm: f64,
+    /// Thickness of the baffle (both layers of a double one).
+    #[schemars(title = "Baffle", range(min = 3.0, max = 150.0), extend("x-unit" = "mm"))]
+    pub baffle_mm: f64,
+    /// What braces and corner strips take.
+    #[schemars(title = "Braces, strips", range(min = 0.0, max = 500.0), extend("x-unit" = "L"))]
+    #[serde(default)]
+    pub bracing_l: f64,
+}
+
+impl Cabinet {
+    /// Outside volume, L.
+    pub fn outside_l(&self) -> f64 {
+        self.width_mm * self.height_mm * self.depth_mm * 1e-6
+    }
+    /// Inside width, height, depth, mm; negative where the boards are thicker than the box.
+    pub fn inside_mm(&self) -> [f64; 3] {
+        [
+            self.width_mm - 2.0 * self.panel_mm,
+            self.height_mm - 2.0 * self.panel_mm,
+            self.depth_mm - self.panel_mm - self.baffle_mm,
+        ]
+    }
+    /// Inside volume, L; 0 where there is none.
+    pub fn inside_l(&self) -> f64 {
+        self.inside_mm().iter().map(|side| side.max(0.0)).product::<f64>() * 1e-6
+    }
+}

@@ -1,0 +1,324 @@
+//! From a design to its result.
+
+use crate::analysis::Analysis;
+use crate::document::Design;
+use crate::findings::{Finding, findings};
+use crate::ledger::Ledger;
+use num_complex::Complex64;
+use oak_drum_acoustics::driver::Contradiction;
+use oak_drum_acoustics::families::{Figure, Suggestion, suggestions};
+use oak_drum_acoustics::level::{log_frequencies, pressure_level_db};
+use oak_drum_acoustics::outputs::{Curves, Ruling, Sweep, near_field_ratio, port_area};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+/// The result of evaluating a design. Arrays have one entry per frequency, in the order asked for.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+#[schemars(title = "Oak Drum result")]
+pub struct Evaluation {
+    /// Always `oak-drum-result`.
+    #[schemars(extend("const" = "oak-drum-result"))]
+    pub format: String,
+    /// Version of this format.
+    #[schemars(extend("const" = 1))]
+    pub version: u32,
+    /// The conditions everything was computed under.
+    pub conditions: ResultConditions,
+    /// The figures that sum the design up.
+    pub summary: Summary,
+    /// The curves.
+    pub curves: CurveArrays,
+    /// The ports, worked out.
+    pub ports: Vec<PortResult>,
+    /// The air ledger; absent without a cabinet.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub ledger: Option<Ledger>,
+    /// Findings, worst first.
+    pub findings: Vec<Finding>,
+}
+
+/// The conditions a result holds under.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct ResultConditions {
+    /// Source voltage behind its resistance, V rms.
+    pub volts: f64,
+    /// Distance, m.
+    pub distance_m: f64,
+    /// Solid angle, sr.
+    pub solid_angle_sr: f64,
+    /// Speed of sound, m/s.
+    pub speed_of_sound_m_per_s: f64,
+    /// Density of the air, kg/m³.
+    pub density_kg_per_m3: f64,
+    /// Resistance of source and leads, Ω.
+    pub source_resistance_ohm: f64,
+}
+
+/// Figures that sum a design up.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct Summary {
+    /// The family's own figures, the most telling first.
+    pub figures: Vec<Figure>,
+    /// Level the band edges are measured against, dB.
+    pub reference_level_db: f64,
+    /// Highest level below five times fs, dB.
+    pub peak_level_db: f64,
+    /// Where that is, Hz.
+    pub peak_frequency_hz: f64,
+    /// Highest frequency below the passband at half power (3.01 dB under the reference), Hz.
+    pub f3_hz: Option<f64>,
+    /// The same 6 dB under the reference, Hz.
+    pub f6_hz: Option<f64>,
+    /// The same 10 dB under the reference, Hz.
+    pub f10_hz: Option<f64>,
+    /// The woofer as it is simulated.
+    pub woofer: WooferResult,
+    /// Where the woofer's sheet contradicts itself by more than 1 %, worst first.
+    pub contradictions: Vec<Contradiction>,
+}
+
+/// One woofer's complete set as simulated.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct WooferResult {
+    /// Resonance, Hz.
+    pub fs_hz: f64,
+    /// Mechanical Q.
+    pub qms: f64,
+    /// Electrical Q.
+    pub qes: f64,
+    /// Total Q.
+    pub qts: f64,
+    /// Vas, L.
+    pub vas_l: f64,
+    /// Coil resistance, Ω.
+    pub re_ohm: f64,
+    /// Cone area, cm².
+    pub sd_cm2: f64,
+    /// Moving mass with air load, g.
+    pub mms_g: f64,
+    /// Compliance, mm/N.
+    pub cms_mm_per_n: f64,
+    /// Suspension loss, N·s/m.
+    pub rms_n_s_per_m: f64,
+    /// Force factor, T·m.
+    pub bl_t_m: f64,
+    /// Reference efficiency in half space, per cent.
+    pub efficiency_percent: f64,
+    /// Half-space level at 1 m with 2.83 V, dB.
+    pub sensitivity_db: f64,
+    /// Efficiency-bandwidth product fs/Qes, Hz.
+    pub efficiency_bandwidth_hz: f64,
+}
+
+/// A port, worked out.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct PortResult {
+    /// Place of the port in the design (JSON pointer).
+    pub pointer: String,
+    /// Length from opening to opening, flares included, mm; negative only for a plain mass whose tuning no
+    /// real tube of this area reaches.
+    pub length_mm: f64,
+    /// Length with both end corrections, mm.
+    pub effective_length_mm: f64,
+    /// Area of all openings, cm².
+    pub area_cm2: f64,
+    /// The box's tuning with this port, Hz.
+    pub tuning_hz: f64,
+    /// The highest tuning this opening can give in this box, Hz.
+    pub highest_tuning_hz: f64,
+    /// Whether the wanted tuning lies above that.
+    pub out_of_reach: bool,
+    /// First pipe resonance, c/(2·L_eff), Hz.
+    pub first_pipe_resonance_hz: f64,
+    /// Air-speed limit of common practice for its ends, m/s peak.
+    pub quiet_speed_m_per_s: f64,
+}
+
+/// The curves.
+#[derive(Clone, Debug, Default, Serialize, Deserialize, JsonSchema)]
+pub struct CurveArrays {
+    /// Frequencies, Hz.
+    pub frequency_hz: Vec<f64>,
+    /// Level of everything that radiates, dB re 20 µPa rms.
+    pub level_db: Vec<f64>,
+    /// Cone stroke, peak one way, mm.
+    pub cone_stroke_mm: Vec<f64>,
+    /// Air speed in the fastest port at its outer end, peak, m/s; empty without a port.
+    pub air_speed_m_per_s: Vec<f64>,
+    /// Group delay, flight time removed, ms.
+    pub group_delay_ms: Vec<f64>,
+    /// Impedance at the terminals, magnitude, Ω.
+    pub impedance_ohm: Vec<f64>,
+    /// Impedance at the terminals, phase, degrees.
+    pub impedance_phase_deg: Vec<f64>,
+    /// Highest level the limits allow, dB; null where no limit was stated.
+    pub max_level_db: Vec<Option<f64>>,
+    /// Which limit rules there.
+    pub max_level_ruled_by: Vec<Ruling>,
+    /// Pressure of everything that radiates, real part, Pa rms (flight time left out).
+    pub pressure_sum_re_pa: Vec<f64>,
+    /// The same, imaginary part, Pa rms.
+    pub pressure_sum_im_pa: Vec<f64>,
+    /// Pressure of the cones alone, real part, Pa rms.
+    pub pressure_cone_re_pa: Vec<f64>,
+    /// The same, imaginary part, Pa rms.
+    pub pressure_cone_im_pa: Vec<f64>,
+    /// Pressure of the ports alone, real part, Pa rms; empty without a port.
+    pub pressure_port_re_pa: Vec<f64>,
+    /// The same, imaginary part, Pa rms; empty without a port.
+    pub pressure_port_im_pa: Vec<f64>,
+    /// Level at the cone's centre at this drive (Keele 1974; while ka < 1), dB.
+    pub near_field_cone_db: Vec<f64>,
+    /// Level in the port's mouth at this drive, dB; empty without a port.
+    pub near_field_port_db: Vec<f64>,
+}
+
+/// The frequencies of a design that states none: 10 to 1 000 Hz in 384 steps.
+pub fn default_frequencies() -> Vec<f64> {
+    log_frequencies(10.0, 1000.0, 384)
+}
+
+/// Evaluates a design. `None` only for a design that did not pass [`crate::read`].
+pub fn evaluate(design: &Design) -> Option<Evaluation> {
+    let analysis = Analysis::of(design)?;
+    let frequencies = design.frequencies_hz.clone().unwrap_or_else(default_frequencies);
+    let curves = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&frequencies);
+    let conditions = &analysis.conditions;
+    let [f3_hz, f6_hz, f10_hz] = analysis.edges.edges;
+    Some(Evaluation {
+        format: "oak-drum-result".into(),
+        version: 1,
+        conditions: ResultConditions {
+            volts: conditions.volts,
+            distance_m: conditions.distance,
+            solid_angle_sr: conditions.solid_angle.steradians(),
+            speed_of_sound_m_per_s: conditions.air.c,
+            density_kg_per_m3: conditions.air.rho,
+            source_resistance_ohm: analysis.context.source_resistance,
+        },
+        summary: Summary {
+            figures: analysis.wired.figures.clone(),
+            reference_level_db: analysis.edges.reference_db,
+            peak_level_db: analysis.edges.peak.0,
+            peak_frequency_hz: analysis.edges.peak.1,
+            f3_hz,
+            f6_hz,
+            f10_hz,
+            woofer: woofer(&analysis),
+            contradictions: analysis.contradictions.clone(),
+        },
+        curves: arrays(&analysis, &curves),
+        ports: analysis.wired.ports.iter().map(|report| port(report, &analysis)).collect(),
+        ledger: analysis.ledger.clone(),
+        findings: findings(&analysis),
+    })
+}
+
+/// Starting points of every family for the design's woofers.
+pub fn suggest(design: &Design) -> Vec<Suggestion> {
+    Analysis::of(design).map_or_else(Vec::new, |analysis| suggestions(&analysis.context))
+}
+
+fn woofer(analysis: &Analysis) -> WooferResult {
+    let (air, ts) = (&analysis.context.air, &analysis.context.array.ts);
+    WooferResult {
+        fs_hz: ts.fs,
+        qms: ts.qms,
+        qes: ts.qes,
+        qts: ts.qts(),
+        vas_l: ts.vas * 1e3,
+        re_ohm: ts.re,
+        sd_cm2: ts.sd * 1e4,
+        mms_g: ts.mms(air) * 1e3,
+        cms_mm_per_n: ts.cms(air) * 1e3,
+        rms_n_s_per_m: ts.rms(air),
+        bl_t_m: ts.bl(air),
+        efficiency_percent: ts.efficiency(air) * 100.0,
+        sensitivity_db: ts.reference_level_db(air, 2.83),
+        efficiency_bandwidth_hz: ts.ebp(),
+    }
+}
+
+fn port(report: &oak_drum_acoustics::families::PortReport, analysis: &Analysis) -> PortResult {
+    let there = &report.realised;
+    PortResult {
+        pointer: format!("/enclosure{}", report.pointer),
+        length_mm: there.length * 1e3,
+        effective_length_mm: there.effective_length * 1e3,
+        area_cm2: there.area * 1e4,
+        tuning_hz: there.tuning,
+        highest_tuning_hz: there.highest_tuning,
+        out_of_reach: there.out_of_reach,
+        first_pipe_resonance_hz: analysis.context.air.c / (2.0 * there.effective_length),
+        quiet_speed_m_per_s: report.port.quiet_speed(),
+    }
+}
+
+fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
+    let has_port = !analysis.wired.ports.is_empty();
+    let if_port = |list: Vec<f64>| if has_port { list } else { Vec::new() };
+    let conditions = &analysis.conditions;
+    // the near field is that of a half space whatever solid angle the level is read in
+    let to_half_space = conditions.solid_angle.steradians() / std::f64::consts::TAU;
+    // of `count` equal radiators each makes its share of the pressure and has its share of the area
+    let near = |pressure: &[Complex64], area: f64, count: u32| -> Vec<f64> {
+        let n = f64::from(count);
+        let ratio = near_field_ratio(area / n, conditions.distance) * to_half_space / n;
+        pressure.iter().map(|p| pressure_level_db(p.norm() * ratio)).collect()
+    };
+    let array = &analysis.context.array;
+    let openings = analysis.wired.ports.iter().map(|p| p.port.count).sum::<u32>().max(1);
+    let port_area = port_area(&analysis.wired.network);
+    CurveArrays {
+        frequency_hz: c.frequency.clone(),
+        level_db: c.level_db.clone(),
+        cone_stroke_mm: c.stroke.iter().map(|x| x * 1e3).collect(),
+        air_speed_m_per_s: if_port(c.air_speed.clone()),
+        group_delay_ms: c.group_delay.iter().map(|t| t * 1e3).collect(),
+        impedance_ohm: c.impedance.iter().map(|z| z.norm()).collect(),
+        impedance_phase_deg: c.impedance.iter().map(|z| z.arg().to_degrees()).collect(),
+        max_level_db: c.max_level_db.iter().map(|l| l.is_finite().then_some(*l)).collect(),
+        max_level_ruled_by: c.ruling.clone(),
+        pressure_sum_re_pa: c.sum.iter().map(|p| p.re).collect(),
+        pressure_sum_im_pa: c.sum.iter().map(|p| p.im).collect(),
+        pressure_cone_re_pa: c.cone.iter().map(|p| p.re).collect(),
+        pressure_cone_im_pa: c.cone.iter().map(|p| p.im).collect(),
+        pressure_port_re_pa: if_port(c.port.iter().map(|p| p.re).collect()),
+        pressure_port_im_pa: if_port(c.port.iter().map(|p| p.im).collect()),
+        near_field_cone_db: near(&c.cone, array.motor.sd, array.count),
+        near_field_port_db: if_port(near(&c.port, port_area, openings)),
+    }
+}
+
+impl Evaluation {
+    /// Rounds the curves to `digits` significant digits (for the wire; a screen shows fewer).
+    pub fn round(&mut self, digits: i32) {
+        let round = |x: &mut f64| {
+            if *x != 0.0 && x.is_finite() {
+                let scale = 10f64.powi(digits - 1 - x.abs().log10().floor() as i32);
+                *x = (*x * scale).round() / scale;
+            }
+        };
+        let c = &mut self.curves;
+        for list in [
+            &mut c.frequency_hz,
+            &mut c.level_db,
+            &mut c.cone_stroke_mm,
+            &mut c.air_speed_m_per_s,
+            &mut c.group_delay_ms,
+            &mut c.impedance_ohm,
+            &mut c.impedance_phase_deg,
+            &mut c.pressure_sum_re_pa,
+            &mut c.pressure_sum_im_pa,
+            &mut c.pressure_cone_re_pa,
+            &mut c.pressure_cone_im_pa,
+            &mut c.pressure_port_re_pa,
+            &mut c.pressure_port_im_pa,
+            &mut c.near_field_cone_db,
+            &mut c.near_field_port_db,
+        ] {
+            list.iter_mut().for_each(round);
+        }
+        c.max_level_db.iter_mut().flatten().for_each(round);
+    }
+}

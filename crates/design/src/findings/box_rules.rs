@@ -1,0 +1,205 @@
+//! Rules about the box: its litres, its response, its fill.
+
+use super::{Finding, Severity, Whose, finding, low_end, remedy, rounded, say};
+use crate::analysis::{Analysis, Change};
+use oak_drum_acoustics::families::suggestions;
+use oak_drum_acoustics::fill::{FibreModel, Fill};
+
+const VOLUME: &str = "/enclosure/net_volume_l";
+
+/// Depth (mm) at which the cabinet's net volume is what the design wants: the ledger is linear in the depth.
+fn fitting_depth(analysis: &Analysis) -> Option<f64> {
+    let (ledger, cabinet) = (analysis.ledger.as_ref()?, analysis.design.cabinet?);
+    let [w, h, _] = cabinet.inside_mm();
+    Some((cabinet.depth_mm + (ledger.wanted_net_l - ledger.net_l) * 1e6 / (w * h)).round())
+}
+
+fn balance(analysis: &Analysis, severity: Severity, title: &str) -> Option<Finding> {
+    let ledger = analysis.ledger.as_ref()?;
+    let (net, wanted) = (ledger.net_l, ledger.wanted_net_l);
+    let mut f = finding(
+        severity,
+        Whose::Physics,
+        ("box", "/cabinet/depth_mm"),
+        title,
+        format!("The cabinet leaves {net:.1} L of air; the design wants {wanted:.1} L."),
+        (net, "L"),
+        Some(wanted),
+    );
+    if let Some(depth) = fitting_depth(analysis).filter(|d| *d > 60.0) {
+        let changes = vec![Change::set("/cabinet/depth_mm", depth)];
+        f.remedies.extend(remedy(analysis, format!("Cabinet {depth:.0} mm deep"), changes, |a| {
+            Some(format!("{:.1} L of air, {:.0} L outside", a.ledger.as_ref()?.net_l, a.design.cabinet?.outside_l()))
+        }));
+    }
+    if net > 0.5 {
+        // The port gets shorter or longer with the volume: two steps bring both together.
+        let mut volume = net;
+        for _ in 0..6 {
+            volume = analysis
+                .with(&[Change::set(VOLUME, volume)])
+                .and_then(|a| a.ledger.map(|l| l.net_l))
+                .filter(|v| *v > 0.2)
+                .unwrap_or(volume);
+        }
+        let volume = rounded(volume);
+        f.remedies.extend(remedy(analysis, format!("Design for {volume} L"), vec![Change::set(VOLUME, volume)], |a| {
+            Some(format!("what this cabinet holds; {}", low_end(a)))
+        }));
+    }
+    Some(f)
+}
+
+/// The cabinet holds at least 3 % less air than the design wants.
+pub fn volume_missing(analysis: &Analysis) -> Vec<Finding> {
+    let Some(ledger) = &analysis.ledger else { return Vec::new() };
+    let missing = ledger.net_l < ledger.wanted_net_l * 0.97;
+    missing.then(|| balance(analysis, Severity::Broken, "Litres are missing")).flatten().into_iter().collect()
+}
+
+/// The cabinet holds at least 5 % more air than the design wants.
+pub fn volume_left_over(analysis: &Analysis) -> Vec<Finding> {
+    let Some(ledger) = &analysis.ledger else { return Vec::new() };
+    let over = ledger.net_l > ledger.wanted_net_l * 1.05;
+    over.then(|| balance(analysis, Severity::Look, "Litres left over")).flatten().into_iter().collect()
+}
+
+/// A woofer deeper than the box.
+pub fn woofer_too_deep(analysis: &Analysis) -> Vec<Finding> {
+    let Some((cabinet, depth)) = analysis.design.cabinet.zip(analysis.design.woofer.depth_mm) else {
+        return Vec::new();
+    };
+    // from the baffle's face; 20 mm stay free behind the magnet for its vent (common practice)
+    let room = cabinet.depth_mm - cabinet.panel_mm - 20.0;
+    if depth <= room {
+        return Vec::new();
+    }
+    let wanted = (depth + cabinet.panel_mm + 20.0).ceil();
+    let mut f = finding(
+        Severity::Broken,
+        Whose::Physics,
+        ("box", "/cabinet/depth_mm"),
+        "Woofer deeper than the box",
+        format!("The woofer is {depth:.0} mm deep; the box takes {room:.0} mm with 20 mm free behind the magnet."),
+        (depth, "mm"),
+        Some(room),
+    );
+    let changes = vec![Change::set("/cabinet/depth_mm", wanted)];
+    f.remedies.extend(remedy(analysis, format!("Cabinet {wanted:.0} mm deep"), changes, |a| {
+        Some(format!("{:.0} L outside", a.design.cabinet?.outside_l()))
+    }));
+    vec![f]
+}
+
+/// The flattest box of the same family, as changes to volume and tuning only.
+fn flattest(analysis: &Analysis) -> Option<Vec<Change>> {
+    let family = analysis.design.enclosure.info().id;
+    let enclosure = suggestions(&analysis.context)
+        .into_iter()
+        .filter_map(|s| s.enclosure)
+        .find(|enclosure| enclosure.info().id == family)?;
+    let suggested = serde_json::to_value(enclosure).ok()?;
+    let mut changes = vec![Change::set(VOLUME, suggested.get("net_volume_l")?.clone())];
+    if let Some(sizing) = suggested.pointer("/port/sizing") {
+        changes.push(Change::set("/enclosure/port/sizing", sizing.clone()));
+    }
+    Some(changes)
+}
+
+fn hump(analysis: &Analysis) -> f64 {
+    analysis.edges.peak.0 - analysis.edges.reference_db
+}
+
+/// A hump of more than 2 dB above the level the woofer's efficiency gives.
+pub fn response_humps(analysis: &Analysis) -> Vec<Finding> {
+    const LIMIT: f64 = 2.0;
+    if analysis.edges.reference_db >= analysis.edges.peak.0 || hump(analysis) <= LIMIT {
+        return Vec::new();
+    }
+    let at = analysis.edges.peak.1;
+    let mut f = finding(
+        Severity::Look,
+        Whose::CommonPractice,
+        ("box", VOLUME),
+        format!("Booms near {at:.0} Hz"),
+        format!(
+            "The level stands {:.1} dB proud at {at:.0} Hz; more than {LIMIT:.0} dB is heard as boom.",
+            hump(analysis)
+        ),
+        (hump(analysis), "dB"),
+        Some(LIMIT),
+    );
+    if let Some(changes) = flattest(analysis) {
+        let title = format!("The flattest box: {} L", changes[0].value);
+        f.remedies.extend(remedy(analysis, title, changes, |a| {
+            (hump(a) < hump(analysis)).then(|| format!("{:+.1} dB at most; {}", hump(a), low_end(a)))
+        }));
+    }
+    vec![f]
+}
+
+/// The level sags by more than 3 dB between the lowest note and the passband.
+pub fn response_sags(analysis: &Analysis) -> Vec<Finding> {
+    let Some(note) = analysis.design.brief.lowest_note_hz else { return Vec::new() };
+    let under = analysis.edges.reference_db.min(analysis.edges.peak.0) - analysis.at(note).level_db[0];
+    if under <= 6.0 {
+        return Vec::new();
+    }
+    let mut f = finding(
+        Severity::Look,
+        Whose::Brief,
+        ("box", "/brief/lowest_note_hz"),
+        format!("Fades before {note:.1} Hz"),
+        format!(
+            "At {note:.1} Hz the level is {under:.1} dB under the rest; more than 6 dB leaves the lowest note to the room and the equaliser."
+        ),
+        (under, "dB"),
+        Some(6.0),
+    );
+    let sag = |a: &Analysis| a.edges.reference_db.min(a.edges.peak.0) - a.at(note).level_db[0];
+    if analysis.design.enclosure.info().id == "vented" {
+        let changes =
+            vec![Change::set("/enclosure/port/sizing", serde_json::json!({"by": "tuning", "tuning_hz": note}))];
+        f.remedies.extend(remedy(analysis, format!("Tune to {note:.1} Hz"), changes, |a| {
+            (sag(a) < under - 0.5).then(|| format!("{:.1} dB under", sag(a)))
+        }));
+    }
+    let volume = rounded(analysis.wired.chambers.first().map_or(0.0, |c| c.net * 1e3) * 1.6);
+    f.remedies.extend(remedy(analysis, format!("{} L instead", say(volume)), vec![Change::set(VOLUME, volume)], |a| {
+        (sag(a) < under - 0.5).then(|| format!("{:.1} dB under", sag(a)))
+    }));
+    vec![f]
+}
+
+/// A fill law used below the range it was fitted for.
+pub fn fill_out_of_range(analysis: &Analysis) -> Vec<Finding> {
+    let Some(Fill::Fibrous { model, flow_resistivity_pa_s_per_m2, .. }) =
+        analysis.wired.chambers.first().map(|c| &c.fill)
+    else {
+        return Vec::new();
+    };
+    let Some(from) = FibreModel::fitted_from(*model, *flow_resistivity_pa_s_per_m2) else { return Vec::new() };
+    let note = analysis.lowest_note();
+    if from <= note {
+        return Vec::new();
+    }
+    let mut f = finding(
+        Severity::Note,
+        Whose::Physics,
+        ("box", "/enclosure/fill"),
+        "Fill law stretched",
+        format!(
+            "Miki's law was fitted from {from:.0} Hz up for this material; below, take the figures as an estimate."
+        ),
+        (note, "Hz"),
+        Some(from),
+    );
+    let changes = vec![Change::set("/enclosure/fill/model", "allard_champoux")];
+    f.remedies.extend(remedy(analysis, "Take Allard and Champoux", changes, |a| {
+        Some(format!(
+            "goes to the isothermal limit as it should; acts like {:.0} % more air",
+            (a.wired.chambers.first()?.fill_factor - 1.0) * 100.0
+        ))
+    }));
+    vec![f]
+}

@@ -1,0 +1,173 @@
+//! Rules about the brief, and cautions for people.
+
+use super::{Finding, Severity, Whose, finding, remedy, rounded, say};
+use crate::analysis::{Analysis, Change};
+use oak_drum_acoustics::outputs::Ruling;
+use oak_drum_acoustics::port::End;
+
+/// The cabinet is larger than may stand there.
+pub fn box_over_brief(analysis: &Analysis) -> Vec<Finding> {
+    let Some((limit, cabinet)) = analysis.design.brief.largest_outside_l.zip(analysis.design.cabinet) else {
+        return Vec::new();
+    };
+    let outside = cabinet.outside_l();
+    if outside <= limit * 1.005 {
+        return Vec::new();
+    }
+    let mut f = finding(
+        Severity::Look,
+        Whose::Brief,
+        ("box", "/cabinet/depth_mm"),
+        "Larger than wanted",
+        format!("The cabinet takes {outside:.0} L of the room; the brief allows {limit:.0} L."),
+        (outside, "L"),
+        Some(limit),
+    );
+    let depth = (cabinet.depth_mm * limit / outside).floor();
+    let smaller = vec![Change::set("/cabinet/depth_mm", depth)];
+    if let Some(net) = analysis.with(&smaller).and_then(|a| a.ledger.map(|l| l.net_l)).filter(|n| *n > 1.0) {
+        let volume = rounded(net);
+        let changes = vec![smaller[0].clone(), Change::set("/enclosure/net_volume_l", volume)];
+        f.remedies.extend(remedy(analysis, format!("{depth:.0} mm deep, {volume} L net"), changes, |a| {
+            Some(format!("{:.0} L outside; {}", a.design.cabinet?.outside_l(), super::low_end(a)))
+        }));
+    }
+    vec![f]
+}
+
+/// Highest level the limits allow at the brief's note and place, dB, and what rules.
+fn reach(analysis: &Analysis, note: f64, distance: f64) -> (f64, Ruling) {
+    let at = analysis.at(note);
+    let spread = 20.0 * (analysis.conditions.distance / distance).log10();
+    (at.max_level_db[0] + spread, at.ruling[0])
+}
+
+/// What rules, in words.
+fn because(ruling: Ruling, note: f64) -> String {
+    match ruling {
+        Ruling::None => "nothing stated limits it".into(),
+        Ruling::Thermal => format!("the coil's heat ends it at {note:.0} Hz"),
+        Ruling::Stroke => format!("the cone runs out of stroke at {note:.0} Hz"),
+        Ruling::PortAir => format!("the air in the port gets loud first at {note:.0} Hz"),
+        Ruling::AmplifierVoltage => "the amplifier's voltage ends it".into(),
+        Ruling::AmplifierCurrent => "the amplifier's current ends it".into(),
+    }
+}
+
+/// Whether the lowest note comes as loud as wanted.
+pub fn brief_level(analysis: &Analysis) -> Vec<Finding> {
+    let brief = &analysis.design.brief;
+    let Some((note, wanted)) = brief.lowest_note_hz.zip(brief.level_db) else { return Vec::new() };
+    let distance = brief.distance_m.unwrap_or(1.0);
+    let (level, ruling) = reach(analysis, note, distance);
+    if ruling == Ruling::None {
+        return Vec::new();
+    }
+    let at = ("brief", "/brief/level_db");
+    let place = format!("at {note:.1} Hz, {} m", say(distance));
+    if level >= wanted - 0.05 {
+        return vec![finding(
+            Severity::Good,
+            Whose::Brief,
+            at,
+            "Reaches the brief",
+            format!("{level:.1} dB {place}; {wanted:.0} dB are wanted. {}.", capital(&because(ruling, note))),
+            (level, "dB"),
+            Some(wanted),
+        )];
+    }
+    let short = wanted - level;
+    let mut f = finding(
+        Severity::Look,
+        Whose::Brief,
+        at,
+        format!("{short:.1} dB short of the brief"),
+        format!("{level:.1} dB {place}, where {wanted:.0} dB are wanted: {}.", because(ruling, note)),
+        (level, "dB"),
+        Some(wanted),
+    );
+    let mut try_it = |title: String, changes: Vec<Change>| {
+        f.remedies.extend(remedy(analysis, title, changes, |a| {
+            let (after, rule) = reach(a, note, distance);
+            (after > level + 0.3).then(|| format!("{after:.1} dB; then {}", because(rule, note)))
+        }));
+    };
+    if ruling == Ruling::PortAir
+        && let Some(report) = analysis.wired.ports.first()
+    {
+        if report.port.quiet_speed() < 20.0 {
+            let end = serde_json::to_value(End::Flared { radius_mm: 15.0 }).unwrap_or_default();
+            let changes = vec![
+                Change::set("/enclosure/port/inner_end", end.clone()),
+                Change::set("/enclosure/port/outer_end", end),
+            ];
+            try_it("Flare both ends".into(), changes);
+        }
+        let section = serde_json::to_value(report.port.section.scaled(1.5).map_mm(f64::round)).unwrap_or_default();
+        try_it("Half as much port area again".into(), vec![Change::set("/enclosure/port/section", section)]);
+    }
+    if analysis.design.enclosure.info().id == "vented" && ruling == Ruling::Stroke {
+        let sizing = serde_json::json!({"by": "tuning", "tuning_hz": note});
+        try_it(format!("Tune to {note:.1} Hz"), vec![Change::set("/enclosure/port/sizing", sizing)]);
+    }
+    let count = analysis.design.array.count;
+    if count <= 8 {
+        let volume = analysis.wired.chambers.first().map_or(0.0, |c| c.net * 2e3);
+        let changes =
+            vec![Change::set("/array/count", count * 2), Change::set("/enclosure/net_volume_l", rounded(volume))];
+        try_it("Twice the woofers, twice the box".into(), changes);
+    }
+    vec![f]
+}
+
+fn capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + letters.as_str())
+}
+
+/// Loud sound: NIOSH's recommended exposure limit, 85 dBA for 8 h with a 3 dB exchange rate (NIOSH 98-126). Bass
+/// weighs less in dBA than in dB, so the hours shown are on the safe side.
+pub fn hearing(analysis: &Analysis) -> Vec<Finding> {
+    let Some(level) = analysis.design.brief.level_db.filter(|l| *l > 85.0) else { return Vec::new() };
+    let hours = 8.0 / 2f64.powf((level - 85.0) / 3.0);
+    let time = if hours >= 1.0 {
+        format!("{} h", say(hours))
+    } else if hours >= 1.0 / 60.0 {
+        format!("{} min", say(hours * 60.0))
+    } else {
+        format!("{} s", say(hours * 3600.0))
+    };
+    vec![finding(
+        Severity::Caution,
+        Whose::CommonPractice,
+        ("brief", "/brief/level_db"),
+        "Mind your ears",
+        format!(
+            "{level:.0} dB unweighted is what the brief asks; NIOSH allows {time} a day at {level:.0} dBA. Close to the box it is far louder: wear protection when you test."
+        ),
+        (level, "dB"),
+        Some(85.0),
+    )]
+}
+
+/// A cabinet that one person should not lift: boards at 750 kg/m³ (common practice for MDF; an estimate) and the
+/// woofers' stated weights, over 25 kg (common practice).
+pub fn heavy(analysis: &Analysis) -> Vec<Finding> {
+    const LIMIT: f64 = 25.0;
+    let Some(cabinet) = &analysis.design.cabinet else { return Vec::new() };
+    let boards = (cabinet.outside_l() - cabinet.inside_l() + cabinet.bracing_l) * 0.75;
+    let woofers = analysis.design.woofer.weight_kg.unwrap_or(0.0) * f64::from(analysis.design.array.count);
+    let total = boards + woofers;
+    if total <= LIMIT {
+        return Vec::new();
+    }
+    vec![finding(
+        Severity::Caution,
+        Whose::CommonPractice,
+        ("box", "/cabinet/panel_mm"),
+        "Two to lift it",
+        format!("About {total:.0} kg with MDF boards (an estimate): over {LIMIT:.0} kg it takes two people."),
+        (total, "kg"),
+        Some(LIMIT),
+    )]
+}

@@ -1,0 +1,186 @@
+//! Findings: what a design tells its builder, worst first. One rule a function, all of them in [`RULES`].
+//!
+//! A rule reads an [`Analysis`] and returns findings; it changes nothing and knows no interface. A remedy is a
+//! list of changes to the design; its predicted effect is computed by trying it.
+
+mod box_rules;
+mod brief_rules;
+mod limit_rules;
+mod port_rules;
+mod woofer_rules;
+
+use crate::analysis::{Analysis, Change};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+/// How bad it is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Severity {
+    /// Cannot be built or will break something.
+    Broken,
+    /// Will be heard or missed; look here.
+    Look,
+    /// A caution for people or parts.
+    Caution,
+    /// Worth knowing.
+    Note,
+    /// As wished.
+    Good,
+}
+
+/// Whose limit it is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Whose {
+    /// Physics or geometry.
+    Physics,
+    /// Common practice of the trade.
+    CommonPractice,
+    /// The builder's own brief.
+    Brief,
+    /// What the maker states.
+    DataSheet,
+}
+
+/// A figure or a limit.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Quantity {
+    /// Value.
+    pub value: f64,
+    /// Unit.
+    pub unit: String,
+}
+
+/// A change that would help.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Remedy {
+    /// What is done, in a few words.
+    pub title: String,
+    /// The changes to the design.
+    pub changes: Vec<Change>,
+    /// What comes of it, computed by trying.
+    pub predicted: String,
+}
+
+/// One finding.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Finding {
+    /// Stable name of the rule that found it.
+    pub kind: String,
+    /// How bad it is.
+    pub severity: Severity,
+    /// A few words.
+    pub title: String,
+    /// A sentence with the figure and the limit.
+    pub sentence: String,
+    /// The figure.
+    pub figure: Quantity,
+    /// The limit it is held against, if there is one.
+    pub limit: Option<Quantity>,
+    /// Whose limit.
+    pub whose: Whose,
+    /// The station it belongs to.
+    pub station: String,
+    /// The field to look at (JSON pointer).
+    pub pointer: String,
+    /// What would help.
+    pub remedies: Vec<Remedy>,
+}
+
+/// A rule: its stable name and its function.
+pub type Rule = (&'static str, fn(&Analysis) -> Vec<Finding>);
+
+/// Every rule.
+pub const RULES: &[Rule] = &[
+    ("port_out_of_reach", port_rules::out_of_reach),
+    ("port_will_not_fit", port_rules::will_not_fit),
+    ("port_wider_than_box", port_rules::wider_than_box),
+    ("port_air_fast", port_rules::air_fast),
+    ("pipe_resonance_low", port_rules::pipe_resonance_low),
+    ("stroke_over_limit", limit_rules::stroke_over_limit),
+    ("unloads_below_tuning", limit_rules::unloads_below_tuning),
+    ("coil_over_power", limit_rules::coil_over_power),
+    ("load_below_amplifier", limit_rules::load_below_amplifier),
+    ("drive_over_amplifier", limit_rules::drive_over_amplifier),
+    ("volume_missing", box_rules::volume_missing),
+    ("volume_left_over", box_rules::volume_left_over),
+    ("woofer_too_deep", box_rules::woofer_too_deep),
+    ("response_humps", box_rules::response_humps),
+    ("response_sags", box_rules::response_sags),
+    ("fill_out_of_range", box_rules::fill_out_of_range),
+    ("box_over_brief", brief_rules::box_over_brief),
+    ("brief_level", brief_rules::brief_level),
+    ("hearing", brief_rules::hearing),
+    ("heavy", brief_rules::heavy),
+    ("sheet_contradicts_itself", woofer_rules::sheet_contradicts_itself),
+    ("limits_not_stated", woofer_rules::limits_not_stated),
+];
+
+/// All findings of a design, worst first.
+pub fn findings(analysis: &Analysis) -> Vec<Finding> {
+    let mut list: Vec<Finding> = RULES
+        .iter()
+        .flat_map(|(kind, rule)| {
+            rule(analysis).into_iter().map(|mut finding| {
+                finding.kind = (*kind).into();
+                finding
+            })
+        })
+        .collect();
+    list.sort_by_key(|f| f.severity);
+    list
+}
+
+/// A finding without remedies; its kind is set by the registry.
+fn finding(
+    severity: Severity,
+    whose: Whose,
+    (station, pointer): (&str, &str),
+    title: impl Into<String>,
+    sentence: impl Into<String>,
+    figure: (f64, &str),
+    limit: Option<f64>,
+) -> Finding {
+    let unit = figure.1.to_owned();
+    Finding {
+        kind: String::new(),
+        severity,
+        title: title.into(),
+        sentence: sentence.into(),
+        figure: Quantity { value: figure.0, unit: unit.clone() },
+        limit: limit.map(|value| Quantity { value, unit }),
+        whose,
+        station: station.into(),
+        pointer: pointer.into(),
+        remedies: Vec::new(),
+    }
+}
+
+/// A remedy, tried: `predict` turns the changed design into the predicted effect, or drops the remedy where it
+/// does not help.
+fn remedy(
+    analysis: &Analysis,
+    title: impl Into<String>,
+    changes: Vec<Change>,
+    predict: impl Fn(&Analysis) -> Option<String>,
+) -> Option<Remedy> {
+    let predicted = predict(&analysis.with(&changes)?)?;
+    Some(Remedy { title: title.into(), changes, predicted })
+}
+
+/// The low end in words: "f3 31 Hz".
+fn low_end(analysis: &Analysis) -> String {
+    analysis.edges.edges[0].map_or("f3 not reached".into(), |f| format!("f3 {f:.0} Hz"))
+}
+
+/// A number as a builder would say it: three significant digits.
+fn say(value: f64) -> String {
+    let digits = 2 - value.abs().max(1e-12).log10().floor() as i32;
+    format!("{value:.*}", digits.clamp(0, 3) as usize)
+}
+
+/// The same number rounded the same way, for putting into a design.
+fn rounded(value: f64) -> f64 {
+    say(value).parse().unwrap_or(value)
+}

@@ -1,0 +1,236 @@
+//! Rules about ports: reach, fit, air speed, pipe resonance.
+
+use super::{Finding, Severity, Whose, finding, low_end, remedy, say};
+use crate::analysis::{Analysis, Change};
+use oak_drum_acoustics::families::PortReport;
+use oak_drum_acoustics::port::{End, Section, Sizing};
+use serde_json::{Value, json};
+
+const AT: &str = "/enclosure/port";
+
+/// Largest air speed at the drive between the lowest note and 500 Hz, m/s.
+fn loudest_air(analysis: &Analysis) -> f64 {
+    analysis.largest(&analysis.curves.air_speed, analysis.lowest_note().min(499.0), 500.0).map_or(0.0, |(v, _)| v)
+}
+
+fn port_of(analysis: &Analysis) -> Option<&PortReport> {
+    analysis.wired.ports.first()
+}
+
+/// Inside depth a straight port has, its own clearance (one diameter or slot height) already taken off, mm; and
+/// the length that counts against it, mm.
+fn room(analysis: &Analysis, report: &PortReport) -> Option<(f64, f64)> {
+    let cabinet = analysis.design.cabinet.as_ref()?;
+    let clearance = match report.port.section {
+        Section::Round { diameter_mm } => diameter_mm,
+        Section::Square { side_mm } => side_mm,
+        Section::Slot { height_mm, .. } => height_mm,
+    };
+    let inside = cabinet.inside_mm()[2];
+    Some((inside + cabinet.baffle_mm - clearance, report.realised.length * 1e3))
+}
+
+fn value(of: impl serde::Serialize) -> Value {
+    serde_json::to_value(of).unwrap_or_default()
+}
+
+/// A wanted tuning that this opening cannot give in this box.
+pub fn out_of_reach(analysis: &Analysis) -> Vec<Finding> {
+    let Some(report) = port_of(analysis).filter(|r| r.realised.out_of_reach) else { return Vec::new() };
+    let Sizing::Tuning { tuning_hz } = report.port.sizing else { return Vec::new() };
+    let highest = report.realised.highest_tuning;
+    let mut f = finding(
+        Severity::Broken,
+        Whose::Physics,
+        ("box", "/enclosure/port/sizing/tuning_hz"),
+        "Tuning out of reach",
+        format!(
+            "A bare hole of this size already tunes the box to {highest:.1} Hz; {tuning_hz:.1} Hz is above that. The curves show {highest:.1} Hz."
+        ),
+        (tuning_hz, "Hz"),
+        Some(highest),
+    );
+    let lower = (highest * 0.85 * 2.0).floor() / 2.0;
+    let tune = vec![Change::set(format!("{AT}/sizing"), json!({"by": "tuning", "tuning_hz": lower}))];
+    f.remedies.extend(remedy(analysis, format!("Tune to {lower} Hz"), tune, |a| {
+        Some(format!("port {:.0} mm long, {}", port_of(a)?.realised.length * 1e3, low_end(a)))
+    }));
+    let factor = (tuning_hz / highest).powi(4) * 1.6;
+    let larger =
+        vec![Change::set(format!("{AT}/section"), value(report.port.section.scaled(factor).map_mm(f64::ceil)))];
+    f.remedies.extend(remedy(analysis, "A larger opening", larger, |a| {
+        let r = port_of(a).filter(|r| !r.realised.out_of_reach)?;
+        Some(format!("{:.0} cm2, {:.0} mm long", r.realised.area * 1e4, r.realised.length * 1e3))
+    }));
+    vec![f]
+}
+
+/// A straight port longer than the depth leaves room for.
+pub fn will_not_fit(analysis: &Analysis) -> Vec<Finding> {
+    let Some(report) = port_of(analysis) else { return Vec::new() };
+    let Some((room, length)) = room(analysis, report) else { return Vec::new() };
+    if length <= room || room <= 0.0 {
+        return Vec::new();
+    }
+    let mut f = finding(
+        Severity::Broken,
+        Whose::Physics,
+        ("box", "/cabinet/depth_mm"),
+        "Port will not fit",
+        format!(
+            "The port must be {length:.0} mm long; the depth leaves {room:.0} mm for a straight one with one diameter free at its inner end."
+        ),
+        (length, "mm"),
+        Some(room),
+    );
+    let fits = |a: &Analysis| {
+        let r = port_of(a)?;
+        let (room, length) = self::room(a, r)?;
+        (length <= room + 0.6).then_some(length)
+    };
+    // Smaller opening at the same tuning: the effective length is in proportion to the area.
+    let mut smaller = None;
+    let mut factor = 0.97;
+    while factor > 0.1 && smaller.is_none() {
+        let section = report.port.section.scaled(factor).map_mm(f64::floor);
+        let changes = vec![Change::set(format!("{AT}/section"), value(section))];
+        smaller = analysis.with(&changes).and_then(|a| fits(&a)).map(|_| (section, changes));
+        factor *= 0.93;
+    }
+    if let Some((section, changes)) = smaller {
+        let (w, h) = section.size();
+        let title = match section {
+            Section::Slot { .. } => format!("Slot {:.0} x {:.0} mm instead", w * 1e3, h * 1e3),
+            Section::Square { .. } => format!("{:.0} mm square instead", w * 1e3),
+            Section::Round { .. } => format!("{:.0} mm tube instead", w * 1e3),
+        };
+        f.remedies.extend(remedy(analysis, title, changes, |a| {
+            Some(format!("{:.0} mm long, fits; air {:.0} m/s at this drive", fits(a)?, loudest_air(a)))
+        }));
+    }
+    // Higher tuning with the same opening: the length that fits gives it.
+    let by_length = vec![Change::set(format!("{AT}/sizing"), json!({"by": "length", "length_mm": room.floor()}))];
+    if let Some(tuned) = analysis.with(&by_length) {
+        let tuning = port_of(&tuned).map_or(0.0, |r| (r.realised.tuning * 10.0).ceil() / 10.0);
+        let changes = vec![Change::set(format!("{AT}/sizing"), json!({"by": "tuning", "tuning_hz": tuning}))];
+        f.remedies.extend(remedy(analysis, format!("Tune to {tuning:.1} Hz"), changes, |a| {
+            Some(format!("{:.0} mm long, fits; {}", fits(a)?, low_end(a)))
+        }));
+    }
+    if let Some(cabinet) = &analysis.design.cabinet {
+        let depth = (cabinet.depth_mm + length - room).ceil();
+        let changes = vec![Change::set("/cabinet/depth_mm", depth)];
+        f.remedies.extend(remedy(analysis, format!("Cabinet {depth:.0} mm deep"), changes, |a| {
+            fits(a)?;
+            Some(format!("fits; {:.0} L outside", a.design.cabinet?.outside_l()))
+        }));
+    }
+    vec![f]
+}
+
+/// An opening wider or higher than the inside of the cabinet.
+pub fn wider_than_box(analysis: &Analysis) -> Vec<Finding> {
+    let Some((report, cabinet)) = port_of(analysis).zip(analysis.design.cabinet) else { return Vec::new() };
+    let (w, h) = report.port.section.size();
+    let [inside_w, inside_h, _] = cabinet.inside_mm();
+    let (w, h) = (w * 1e3, h * 1e3);
+    if (w <= inside_w && h <= inside_h) || (h <= inside_w && w <= inside_h) {
+        return Vec::new();
+    }
+    let room = inside_w.max(inside_h);
+    vec![finding(
+        Severity::Broken,
+        Whose::Physics,
+        ("box", "/enclosure/port/section"),
+        "Opening larger than the box",
+        format!("The opening is {w:.0} x {h:.0} mm; the inside of the baffle is {inside_w:.0} x {inside_h:.0} mm."),
+        (w.max(h), "mm"),
+        Some(room),
+    )]
+}
+
+/// Air faster than common practice allows at the drive chosen.
+pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
+    let Some(report) = port_of(analysis) else { return Vec::new() };
+    let from = analysis.lowest_note().min(499.0);
+    let Some((speed, at)) = analysis.largest(&analysis.curves.air_speed, from, 500.0) else { return Vec::new() };
+    let limit = report.port.quiet_speed();
+    if speed <= limit {
+        return Vec::new();
+    }
+    let flared = limit > 20.0;
+    let mut f = finding(
+        Severity::Look,
+        Whose::CommonPractice,
+        ("box", "/enclosure/port/section"),
+        format!("Air is loud near {at:.0} Hz"),
+        format!(
+            "{speed:.1} m/s at {at:.0} Hz with {} V; {} start to chuff at {limit:.0} m/s.",
+            say(analysis.conditions.volts),
+            if flared { "flared ends" } else { "straight ends" }
+        ),
+        (speed, "m/s"),
+        Some(limit),
+    );
+    if !flared {
+        let (w, h) = report.port.section.size();
+        let radius = (w.min(h) * 1e3 * 0.15).round().clamp(5.0, 40.0);
+        let end = value(End::Flared { radius_mm: radius });
+        let changes =
+            vec![Change::set(format!("{AT}/inner_end"), end.clone()), Change::set(format!("{AT}/outer_end"), end)];
+        f.remedies.extend(remedy(analysis, format!("Flare both ends, {radius:.0} mm"), changes, |a| {
+            let limit = port_of(a)?.port.quiet_speed();
+            Some(format!(
+                "{:.0} m/s against {limit:.0}; port {:.0} mm long",
+                loudest_air(a),
+                port_of(a)?.realised.length * 1e3
+            ))
+        }));
+    }
+    let factor = speed / limit * 1.05;
+    let section = report.port.section.scaled(factor).map_mm(f64::ceil);
+    let changes = vec![Change::set(format!("{AT}/section"), value(section))];
+    let size = section.size().1 * 1e3;
+    let title = match section {
+        Section::Round { .. } => format!("{size:.0} mm tube instead"),
+        Section::Square { .. } => format!("{size:.0} mm square instead"),
+        Section::Slot { .. } => format!("Slot {size:.0} mm high instead"),
+    };
+    f.remedies.extend(remedy(analysis, title, changes, |a| {
+        let (before, after) = (report.realised.length, port_of(a)?.realised.length);
+        let longer = if before > 0.0 { format!(", {:.1} x longer", after / before) } else { String::new() };
+        Some(format!("{:.0} m/s; {:.0} mm long{longer}", loudest_air(a), after * 1e3))
+    }));
+    vec![f]
+}
+
+/// A first pipe resonance so low that it colours what the woofer plays (common practice: under 300 Hz; 450 Hz is
+/// still harmless for a subwoofer).
+pub fn pipe_resonance_low(analysis: &Analysis) -> Vec<Finding> {
+    const HARMLESS: f64 = 300.0;
+    let Some(report) = port_of(analysis) else { return Vec::new() };
+    let resonance = analysis.context.air.c / (2.0 * report.realised.effective_length);
+    if resonance >= HARMLESS {
+        return Vec::new();
+    }
+    let length = report.realised.length * 1e3;
+    let mut f = finding(
+        Severity::Note,
+        Whose::CommonPractice,
+        ("box", "/enclosure/port/section"),
+        format!("Port rings at {resonance:.0} Hz"),
+        format!(
+            "A port of {length:.0} mm sounds like a pipe at {resonance:.0} Hz; keep what you send it an octave below, or shorten it."
+        ),
+        (resonance, "Hz"),
+        Some(HARMLESS),
+    );
+    let section = report.port.section.scaled(resonance / HARMLESS * 0.95).map_mm(f64::floor);
+    let changes = vec![Change::set(format!("{AT}/section"), value(section))];
+    f.remedies.extend(remedy(analysis, "A smaller opening", changes, |a| {
+        let r = port_of(a)?;
+        let first = a.context.air.c / (2.0 * r.realised.effective_length);
+        Some(format!("rings at {first:.0} Hz; air {:.0} m/s at this drive", loudest_air(a)))
+    }));
+    vec![f]
+}

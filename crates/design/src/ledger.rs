@@ -1,0 +1,78 @@
+//! The air ledger: where every litre of the cabinet goes.
+
+use crate::document::Design;
+use oak_drum_acoustics::families::Wired;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+/// One line of the ledger.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Line {
+    /// Stable name.
+    pub id: String,
+    /// What it is.
+    pub label: String,
+    /// Litres; what is taken away is negative.
+    pub litres: f64,
+    /// The field that causes it (JSON pointer into the design).
+    pub pointer: String,
+}
+
+/// The ledger of a cabinet.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Ledger {
+    /// From the outside volume down; their sum is `net_l`.
+    pub lines: Vec<Line>,
+    /// What is left for the air, L.
+    pub net_l: f64,
+    /// By how much the fill makes it act larger.
+    pub fill_factor: f64,
+    /// Net volume times fill, L.
+    pub acts_like_l: f64,
+    /// The net volume the design wants, L.
+    pub wanted_net_l: f64,
+}
+
+/// Draws the ledger up; `None` without a cabinet.
+///
+/// The port counts with its walls over the length that lies inside, behind the baffle. The woofer counts with
+/// its stated displacement, once for each.
+pub fn ledger(design: &Design, wired: &Wired) -> Option<Ledger> {
+    let cabinet = design.cabinet.as_ref()?;
+    let line = |id: &str, label: String, litres: f64, pointer: &str| Line {
+        id: id.into(),
+        label,
+        litres,
+        pointer: pointer.into(),
+    };
+    let outside = cabinet.outside_l();
+    let size = format!("Outside {:.0} x {:.0} x {:.0} mm", cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm);
+    let boards = format!("boards, {:.0} mm", cabinet.panel_mm);
+    let mut lines = vec![
+        line("outside", size, outside, "/cabinet/depth_mm"),
+        line("panels", boards, cabinet.inside_l() - outside, "/cabinet/panel_mm"),
+        line("bracing", "braces and strips".into(), -cabinet.bracing_l, "/cabinet/bracing_l"),
+    ];
+    let each = design.woofer.displacement_l.unwrap_or(0.0);
+    let count = design.array.count;
+    let woofers = match (design.woofer.displacement_l, count) {
+        (None, _) => "woofer (displacement not stated)".to_owned(),
+        (_, 1) => "woofer".to_owned(),
+        _ => format!("{count} woofers"),
+    };
+    lines.push(line("woofer", woofers, -each * f64::from(count), "/woofer/displacement_l"));
+    for report in &wired.ports {
+        let inside = report.realised.length - cabinet.baffle_mm * 1e-3;
+        let litres = report.port.displacement(inside) * 1e3;
+        lines.push(line(
+            "port",
+            "port, tube and air".into(),
+            -litres,
+            &format!("/enclosure{}/section", report.pointer),
+        ));
+    }
+    let net_l: f64 = lines.iter().map(|l| l.litres).sum();
+    let wanted_net_l: f64 = wired.chambers.iter().map(|c| c.net * 1e3).sum();
+    let fill_factor = wired.chambers.first().map_or(1.0, |c| c.fill_factor);
+    Some(Ledger { lines, net_l, fill_factor, acts_like_l: net_l * fill_factor, wanted_net_l })
+}

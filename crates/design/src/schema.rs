@@ -1,0 +1,106 @@
+//! The JSON Schemas of the document and of the result, generated from the Rust types.
+
+use crate::document::Design;
+use crate::evaluate::Evaluation;
+use schemars::generate::SchemaSettings;
+use serde_json::{Map, Value, json};
+
+/// JSON Schema (2020-12) of a design.
+pub fn design() -> Value {
+    finish(SchemaSettings::draft2020_12().into_generator().into_root_schema_for::<Design>().to_value())
+}
+
+/// JSON Schema (2020-12) of a result.
+pub fn result() -> Value {
+    finish(SchemaSettings::draft2020_12().into_generator().into_root_schema_for::<Evaluation>().to_value())
+}
+
+fn finish(mut schema: Value) -> Value {
+    let definitions = schema.get("$defs").cloned().unwrap_or_else(|| json!({}));
+    inline_tagged(&mut schema, &definitions);
+    schema
+}
+
+/// In a tagged union whose variant is a reference, the tag must be one of the variant's own properties (its
+/// schema refuses others): writes the referenced definition out in place.
+fn inline_tagged(schema: &mut Value, definitions: &Value) {
+    match schema {
+        Value::Object(object) => {
+            for value in object.values_mut() {
+                inline_tagged(value, definitions);
+            }
+            if object.contains_key("properties")
+                && let Some(reference) = object.get("$ref").and_then(Value::as_str)
+                && let Some(target) = reference.strip_prefix("#/$defs/").and_then(|name| definitions.get(name))
+            {
+                let mut merged = target.clone();
+                inline_tagged(&mut merged, definitions);
+                let tag = object.remove("properties").unwrap_or_default();
+                let required = object.remove("required").unwrap_or_default();
+                prepend(&mut merged, "properties", tag);
+                if let (Some(into), Value::Array(first)) =
+                    (merged.get_mut("required").and_then(Value::as_array_mut), required)
+                {
+                    into.splice(0..0, first);
+                }
+                if let Value::Object(merged) = merged {
+                    *object = merged;
+                }
+            }
+        }
+        Value::Array(list) => list.iter_mut().for_each(|value| inline_tagged(value, definitions)),
+        _ => {}
+    }
+}
+
+fn prepend(schema: &mut Value, key: &str, first: Value) {
+    let (Some(Value::Object(rest)), Value::Object(mut first)) = (schema.get(key).cloned(), first) else { return };
+    first.extend(rest);
+    schema[key] = Value::Object(first);
+}
+
+/// The same schema in the form the validator works with: each tagged union becomes "the tag is one of these,
+/// and if it is this one, then ...", so that a problem inside a variant is reported there and not as "none of
+/// the variants fits".
+pub(crate) fn for_validation(schema: &mut Value) {
+    match schema {
+        Value::Object(object) => {
+            for value in object.values_mut() {
+                for_validation(value);
+            }
+            let Some(Value::Array(variants)) = object.get("oneOf") else { return };
+            if let Some(words) = plain_words(variants) {
+                object.remove("oneOf");
+                object.insert("enum".into(), Value::Array(words));
+                return;
+            }
+            let Some(tag) = tag_of(variants) else { return };
+            let words: Vec<Value> = variants.iter().map(|v| v["properties"][&tag]["const"].clone()).collect();
+            let rules: Vec<Value> = variants
+                .iter()
+                .map(|variant| {
+                    let word = &variant["properties"][&tag]["const"];
+                    json!({"if": {"properties": {&tag: {"const": word}}, "required": [&tag]}, "then": variant})
+                })
+                .collect();
+            object.remove("oneOf");
+            let mut tagged = Map::new();
+            tagged.insert(tag.clone(), json!({ "enum": words }));
+            object.insert("type".into(), json!("object"));
+            object.insert("properties".into(), Value::Object(tagged));
+            object.insert("required".into(), json!([tag]));
+            object.insert("allOf".into(), Value::Array(rules));
+        }
+        Value::Array(list) => list.iter_mut().for_each(for_validation),
+        _ => {}
+    }
+}
+
+fn plain_words(variants: &[Value]) -> Option<Vec<Value>> {
+    variants.iter().map(|v| v.get("const").cloned()).collect()
+}
+
+fn tag_of(variants: &[Value]) -> Option<String> {
+    let properties = variants.first()?.get("properties")?.as_object()?;
+    properties.iter().find(|(_, p)| p.get("const").is_some()).map(|(name, _)| name.clone())
+}

@@ -1,0 +1,55 @@
+//! From older versions of the document to the newest: one function a step.
+
+use crate::document::VERSION;
+use serde_json::{Value, json};
+
+/// The steps in order; step `i` takes version `i + 1` to `i + 2`.
+const STEPS: &[fn(&mut Value)] = &[one_to_two];
+
+/// Upgrades a document in place as far as it is older than [`VERSION`]; others are left as they are.
+pub fn upgrade(document: &mut Value) {
+    while let Some(version) = document.get("version").and_then(Value::as_u64) {
+        let Some(step) = usize::try_from(version).ok().and_then(|v| v.checked_sub(1)).and_then(|i| STEPS.get(i)) else {
+            return;
+        };
+        step(document);
+        document["version"] = json!(version + 1);
+        debug_assert!(version < u64::from(VERSION));
+    }
+}
+
+/// Version 1 knew one tube only: `enclosure.port` was {diameter_mm, tuning_hz or length_mm, flared}, the drive
+/// was `drive_volts`, and the two resistances were one.
+fn one_to_two(document: &mut Value) {
+    if let Some(volts) = take(document, "drive_volts") {
+        document["drive"] = json!({"kind": "voltage", "volts": volts});
+    }
+    if let Some(ohm) = take(document, "resistance_ohm") {
+        document["source"] = json!({"source_resistance_ohm": ohm});
+    }
+    let Some(port) = document.pointer_mut("/enclosure/port") else { return };
+    let Some(diameter) = take(port, "diameter_mm") else { return };
+    let sizing = match (take(port, "tuning_hz"), take(port, "length_mm")) {
+        (_, Some(length)) => json!({"by": "length", "length_mm": length}),
+        (tuning, None) => json!({"by": "tuning", "tuning_hz": tuning}),
+    };
+    let flared = take(port, "flared") == Some(Value::Bool(true));
+    let count = take(port, "count").unwrap_or(json!(1));
+    let end =
+        |plain: &str| if flared { json!({"kind": "flared", "radius_mm": 15.0}) } else { json!({ "kind": plain }) };
+    let fresh = json!({
+        "section": {"shape": "round", "diameter_mm": diameter},
+        "count": count,
+        "sizing": sizing,
+        "inner_end": end("free"),
+        "outer_end": end("flanged"),
+    });
+    // what version 1 did not know stays in place, so that the reader names it
+    if let (Value::Object(port), Value::Object(fresh)) = (port, fresh) {
+        port.extend(fresh);
+    }
+}
+
+fn take(object: &mut Value, key: &str) -> Option<Value> {
+    object.as_object_mut()?.shift_remove(key)
+}

@@ -1,0 +1,170 @@
+//! Reading documents: what is accepted, what is refused and in which words, upgrades, the published schemas.
+
+use oak_drum_design::problem::Code;
+use oak_drum_design::{read, schema};
+use serde_json::{Value, json};
+use std::path::Path;
+
+fn good() -> Value {
+    json!({
+        "format": "oak-drum-design",
+        "version": 2,
+        "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
+        "enclosure": {
+            "family": "vented",
+            "net_volume_l": 90,
+            "port": {
+                "section": {"shape": "round", "diameter_mm": 100},
+                "count": 1,
+                "sizing": {"by": "tuning", "tuning_hz": 32},
+            },
+        },
+    })
+}
+
+fn with(pointer: &str, value: Value) -> String {
+    let mut document = good();
+    oak_drum_design::analysis::apply(
+        &mut document,
+        &[oak_drum_design::analysis::Change { pointer: pointer.into(), value }],
+    );
+    document.to_string()
+}
+
+#[test]
+fn a_good_document_round_trips() {
+    let design = read(&good().to_string()).unwrap();
+    let again = read(&serde_json::to_string(&design).unwrap()).unwrap();
+    assert_eq!(design, again);
+}
+
+#[test]
+fn bad_values_are_named_at_their_field() {
+    use Code::*;
+    for (pointer, value, code, words) in [
+        ("/enclosure/net_volume_l", json!(0.001), OutOfRange, "at least 0.2"),
+        ("/enclosure/net_volume_l", json!(-3), OutOfRange, "at least 0.2"),
+        ("/enclosure/net_volume_l", json!("ninety"), WrongType, "number"),
+        ("/woofer/sd_cm2", json!(0.07), OutOfRange, "at least 20"),
+        ("/woofer/qts", json!(40), OutOfRange, "at most 10"),
+        ("/woofer/fs_hz", json!(0), OutOfRange, "at least 5"),
+        ("/woofer/vas", json!(120), UnknownField, "did you mean \"vas_l\"?"),
+        ("/enclosure/port/sizing/tunig_hz", json!(1), UnknownField, "did you mean \"tuning_hz\"?"),
+        ("/enclosure/port/section/shape", json!("rond"), UnknownChoice, "did you mean \"round\"?"),
+        ("/enclosure/family", json!("ported"), UnknownChoice, "sealed, vented"),
+        ("/array", json!({"count": 3, "wiring": "series_pairs_in_parallel"}), Contradiction, "even count"),
+        ("/drive", json!({"kind": "power", "watts": 10}), Contradiction, "nominal impedance"),
+        ("/woofer/qts", json!(0.5), Contradiction, "must lie below"),
+        ("/woofer/l2_mh", json!(1), Contradiction, "both or neither"),
+        ("/frequencies_hz", json!([]), OutOfRange, "at least 1"),
+        ("/version", json!(3), UnknownFormat, "from 1 to 2"),
+        (
+            "/cabinet",
+            json!({"width_mm": 100, "height_mm": 100, "depth_mm": 100, "panel_mm": 60, "baffle_mm": 18}),
+            Contradiction,
+            "thicker than the box",
+        ),
+    ] {
+        let problems = read(&with(pointer, value.clone())).unwrap_err();
+        assert!(
+            problems.iter().any(|p| p.code == code
+                && p.message.contains(words)
+                && p.pointer.starts_with(pointer.rsplit_once('/').unwrap().0)),
+            "{pointer} = {value}: {problems:?}"
+        );
+    }
+}
+
+#[test]
+fn what_is_missing_is_named() {
+    let problems = read(&with("/woofer/sd_cm2", Value::Null)).unwrap_err();
+    assert_eq!(problems[0].pointer, "/woofer/sd_cm2");
+    let problems = read(&with("/enclosure/port/section", Value::Null)).unwrap_err();
+    assert_eq!((problems[0].code, problems[0].pointer.as_str()), (Code::Missing, "/enclosure/port/section"));
+}
+
+#[test]
+fn texts_that_are_no_documents() {
+    for text in [
+        "",
+        "{",
+        "[]",
+        "NaN",
+        "{\"format\": \"x\"}",
+        "null",
+        "{\"format\":\"oak-drum-design\",\"version\":2,\"woofer\":{\"fs_hz\":NaN}}",
+    ] {
+        assert_eq!(read(text).unwrap_err().len(), 1, "{text}");
+    }
+    let many: Vec<f64> = vec![50.0; 20_001];
+    let problems = read(&with("/frequencies_hz", json!(many))).unwrap_err();
+    assert!(problems[0].message.contains("at most 20000 entries"), "{problems:?}");
+}
+
+/// Version 1 knew one tube, one resistance and volts only.
+#[test]
+fn version_one_is_upgraded() {
+    let old = json!({
+        "format": "oak-drum-design",
+        "version": 1,
+        "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
+        "enclosure": {"family": "vented", "net_volume_l": 90, "port": {"diameter_mm": 100, "tuning_hz": 32, "flared": true}},
+        "drive_volts": 10,
+        "resistance_ohm": 0.2,
+    });
+    let design = read(&old.to_string()).unwrap();
+    let now = serde_json::to_value(&design).unwrap();
+    assert_eq!(now["version"], 2);
+    assert_eq!(now["drive"], json!({"kind": "voltage", "volts": 10.0}));
+    assert_eq!(now["source"]["source_resistance_ohm"], 0.2);
+    assert_eq!(now["enclosure"]["port"]["outer_end"]["kind"], "flared");
+    // a field version 1 did not have is still refused, in its place
+    let mut odd = old;
+    odd["enclosure"]["port"]["colour"] = json!("red");
+    let problems = read(&odd.to_string()).unwrap_err();
+    assert_eq!(problems[0].pointer, "/enclosure/port/colour");
+}
+
+/// docs/schema/*.json are what the types say; `OAK_DRUM_WRITE=1` writes them anew.
+#[test]
+fn the_published_schemas_are_current() {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/schema");
+    for (name, schema) in [("design", schema::design()), ("result", schema::result())] {
+        let path = folder.join(format!("{name}.json"));
+        let fresh = format!("{schema:#}\n");
+        if std::env::var_os("OAK_DRUM_WRITE").is_some() {
+            std::fs::write(&path, &fresh).unwrap();
+        }
+        let published = std::fs::read_to_string(&path).unwrap_or_default();
+        assert!(published == fresh, "{} is stale: run the tests with OAK_DRUM_WRITE=1", path.display());
+    }
+}
+
+/// Every parameter of every type says what it is; every number has a range.
+#[test]
+fn every_field_is_described_and_bounded() {
+    fn walk(place: &str, schema: &Value) {
+        if let Some(Value::Object(properties)) = schema.get("properties") {
+            for (name, field) in properties {
+                let here = format!("{place}/{name}");
+                if field.get("const").is_some() {
+                    continue;
+                }
+                assert!(field.get("description").is_some(), "{here} has no description");
+                let kinds = field.get("type").map(Value::to_string).unwrap_or_default();
+                if kinds.contains("number") || kinds.contains("integer") {
+                    assert!(field.get("minimum").is_some() && field.get("maximum").is_some(), "{here} has no range");
+                    assert!(field.get("title").is_some(), "{here} has no title");
+                }
+            }
+        }
+        match schema {
+            Value::Object(o) => o.iter().for_each(|(k, v)| walk(&format!("{place}/{k}"), v)),
+            Value::Array(l) => l.iter().for_each(|v| walk(place, v)),
+            _ => {}
+        }
+    }
+    let schema = schema::design();
+    walk("", &schema["$defs"]);
+    assert!(schema["$defs"].as_object().unwrap().len() > 10);
+}

@@ -1,0 +1,154 @@
+//! Each rule finds what it is for, stays silent otherwise, and its remedies do what they predict.
+
+use oak_drum_design::analysis::{Analysis, Change, apply};
+use oak_drum_design::findings::{RULES, Severity, findings};
+use oak_drum_design::read_value;
+use serde_json::{Value, json};
+use std::collections::BTreeSet;
+
+/// A quiet design: nothing but a good word and cautions.
+fn quiet() -> Value {
+    json!({
+        "format": "oak-drum-design",
+        "version": 2,
+        "brief": {"lowest_note_hz": 32, "level_db": 100, "distance_m": 2, "largest_outside_l": 200,
+                  "amplifier": {"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4}},
+        "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1.2,
+                   "xmax_mm": 12, "power_w": 400, "nominal_ohm": 8, "displacement_l": 3, "depth_mm": 150},
+        "enclosure": {"family": "vented", "net_volume_l": 90, "leak_q": 10,
+                      "port": {"section": {"shape": "round", "diameter_mm": 120}, "count": 1,
+                               "sizing": {"by": "tuning", "tuning_hz": 30},
+                               "inner_end": {"kind": "flared", "radius_mm": 15},
+                               "outer_end": {"kind": "flared", "radius_mm": 15}}},
+        "cabinet": {"width_mm": 420, "height_mm": 600, "depth_mm": 485, "panel_mm": 18, "baffle_mm": 18},
+        "drive": {"kind": "voltage", "volts": 10},
+    })
+}
+
+fn with(changes: &[(&str, Value)]) -> Analysis {
+    let mut document = quiet();
+    let changes: Vec<Change> = changes.iter().map(|(p, v)| Change::set(*p, v.clone())).collect();
+    apply(&mut document, &changes);
+    Analysis::of(&read_value(document).unwrap()).unwrap()
+}
+
+fn kinds(analysis: &Analysis) -> BTreeSet<String> {
+    findings(analysis).into_iter().map(|f| f.kind).collect()
+}
+
+/// One case a rule: the changes that bring it out.
+fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
+    let tuned = |hz: f64| ("/enclosure/port/sizing", json!({"by": "tuning", "tuning_hz": hz}));
+    let tube = |mm: f64| ("/enclosure/port/section", json!({"shape": "round", "diameter_mm": mm}));
+    let sealed = |litres: f64| ("/enclosure", json!({"family": "sealed", "net_volume_l": litres}));
+    vec![
+        ("port_out_of_reach", vec![tuned(150.0)]),
+        ("port_will_not_fit", vec![tube(220.0)]),
+        (
+            "port_wider_than_box",
+            vec![("/enclosure/port/section", json!({"shape": "slot", "width_mm": 800, "height_mm": 20}))],
+        ),
+        ("port_air_fast", vec![tube(60.0)]),
+        ("pipe_resonance_low", vec![tube(220.0)]),
+        ("stroke_over_limit", vec![("/woofer/xmax_mm", json!(2))]),
+        ("unloads_below_tuning", vec![("/drive/volts", json!(30))]),
+        ("coil_over_power", vec![("/woofer/power_w", json!(10))]),
+        ("load_below_amplifier", vec![("/array", json!({"count": 4, "wiring": "parallel"}))]),
+        ("drive_over_amplifier", vec![("/drive/volts", json!(70))]),
+        ("volume_missing", vec![("/cabinet/depth_mm", json!(400))]),
+        ("volume_left_over", vec![("/cabinet/depth_mm", json!(700))]),
+        ("woofer_too_deep", vec![("/woofer/depth_mm", json!(580))]),
+        ("response_humps", vec![sealed(12.0)]),
+        ("response_sags", vec![sealed(40.0), ("/brief/lowest_note_hz", json!(20))]),
+        (
+            "fill_out_of_range",
+            vec![(
+                "/enclosure/fill",
+                json!({"kind": "fibrous", "model": "miki", "flow_resistivity_pa_s_per_m2": 20000, "filled_part": 0.5}),
+            )],
+        ),
+        ("box_over_brief", vec![("/brief/largest_outside_l", json!(50))]),
+        ("brief_level", vec![("/brief/level_db", json!(125))]),
+        ("hearing", vec![]),
+        ("heavy", vec![("/woofer/weight_kg", json!(20))]),
+        ("sheet_contradicts_itself", vec![("/woofer/bl_t_m", json!(30))]),
+        ("limits_not_stated", vec![("/woofer/xmax_mm", Value::Null)]),
+    ]
+}
+
+#[test]
+fn every_rule_is_brought_out_by_its_case_and_none_is_without_one() {
+    let mut covered = BTreeSet::new();
+    for (kind, changes) in cases() {
+        let found = kinds(&with(&changes));
+        assert!(found.contains(kind), "{kind}: only {found:?}");
+        covered.insert(kind);
+    }
+    let all: BTreeSet<&str> = RULES.iter().map(|r| r.0).collect();
+    assert_eq!(covered, all);
+    assert_eq!(all.len(), RULES.len(), "kinds are unique");
+}
+
+#[test]
+fn a_quiet_design_is_left_in_peace() {
+    let list = findings(&with(&[]));
+    let loud: Vec<_> = list.iter().filter(|f| f.severity < Severity::Caution).collect();
+    assert!(loud.is_empty(), "{loud:#?}");
+    assert!(list.iter().any(|f| f.kind == "brief_level" && f.severity == Severity::Good), "{list:#?}");
+}
+
+/// The first remedy of each of these makes its finding go away; every remedy leaves a document that still reads.
+#[test]
+fn remedies_help_and_leave_a_readable_document() {
+    let cured = [
+        "port_out_of_reach",
+        "port_will_not_fit",
+        "stroke_over_limit",
+        "unloads_below_tuning",
+        "coil_over_power",
+        "load_below_amplifier",
+        "drive_over_amplifier",
+        "volume_missing",
+        "volume_left_over",
+        "woofer_too_deep",
+        "response_humps",
+        "fill_out_of_range",
+        "box_over_brief",
+        "sheet_contradicts_itself",
+    ];
+    for (kind, changes) in cases() {
+        let analysis = with(&changes);
+        let Some(finding) = findings(&analysis).into_iter().find(|f| f.kind == kind) else { panic!("{kind}") };
+        for (i, remedy) in finding.remedies.iter().enumerate() {
+            let mut document = serde_json::to_value(&analysis.design).unwrap();
+            apply(&mut document, &remedy.changes);
+            let design = read_value(document).unwrap_or_else(|p| panic!("{kind}, {}: {p:?}", remedy.title));
+            let after = Analysis::of(&design).unwrap();
+            if i == 0 && cured.contains(&kind) {
+                assert!(!kinds(&after).contains(kind), "{kind}: {} does not cure it", remedy.title);
+            }
+            assert!(!remedy.predicted.is_empty());
+        }
+        assert!(!cured.contains(&kind) || !finding.remedies.is_empty(), "{kind} offers nothing");
+    }
+}
+
+#[test]
+fn the_worst_comes_first() {
+    let list = findings(&with(&[("/woofer/xmax_mm", json!(2)), ("/cabinet/depth_mm", json!(400))]));
+    assert!(list.windows(2).all(|pair| pair[0].severity <= pair[1].severity));
+    assert_eq!(list[0].severity, Severity::Broken);
+}
+
+/// The ledger adds up, and the port's litres are those of its tube with its wall.
+#[test]
+fn the_ledger_adds_up() {
+    let analysis = with(&[]);
+    let ledger = analysis.ledger.as_ref().unwrap();
+    let sum: f64 = ledger.lines.iter().map(|l| l.litres).sum();
+    assert!((sum - ledger.net_l).abs() < 1e-12);
+    let inside = analysis.wired.ports[0].realised.length - 0.018;
+    let tube = std::f64::consts::PI * 0.063f64.powi(2) * inside * 1e3;
+    let line = ledger.lines.iter().find(|l| l.id == "port").unwrap();
+    assert!((line.litres + tube).abs() < 1e-9);
+}

@@ -1,0 +1,141 @@
+//! Builds: what a builder works on.
+
+use super::revision::{self, Revision};
+use crate::error::Error;
+use crate::schema::build;
+use chrono::{DateTime, Utc};
+use diesel::pg::PgConnection;
+use diesel::prelude::*;
+use oak_drum_design::Design;
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// A build without its documents.
+#[derive(Clone, Debug, Serialize, ToSchema, Queryable, Selectable)]
+#[diesel(table_name = build, check_for_backend(diesel::pg::Pg))]
+pub struct Build {
+    /// Key.
+    pub id: Uuid,
+    /// Name.
+    pub name: String,
+    /// Version of this record.
+    pub version: i32,
+    /// When it was begun.
+    pub created_at: DateTime<Utc>,
+    /// When it was last saved.
+    pub updated_at: DateTime<Utc>,
+}
+
+/// A build as the workshop's list shows it.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct BuildSummary {
+    /// The build.
+    #[serde(flatten)]
+    pub build: Build,
+    /// Letters of its revisions.
+    pub letters: Vec<String>,
+    /// Family of its first revision.
+    pub family: String,
+    /// Woofer of its first revision.
+    pub woofer_name: String,
+    /// Purpose, from the first revision's brief.
+    pub purpose: String,
+}
+
+/// A build with its revisions.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct BuildDetail {
+    /// The build.
+    #[serde(flatten)]
+    pub build: Build,
+    /// Its revisions by letter.
+    pub revisions: Vec<Revision>,
+}
+
+/// An owner's builds, the oldest first.
+///
+/// # Errors
+/// Those of the database.
+pub fn list(connection: &mut PgConnection, owner: Uuid) -> Result<Vec<BuildSummary>, Error> {
+    let builds: Vec<Build> = build::table
+        .filter(build::owner_id.eq(owner).and(build::deleted_at.is_null()))
+        .order((build::created_at, build::id))
+        .select(Build::as_select())
+        .load(connection)?;
+    let mut revisions = revision::of_builds(connection, &builds.iter().map(|b| b.id).collect::<Vec<_>>())?;
+    Ok(builds
+        .into_iter()
+        .map(|build| {
+            let own: Vec<Revision> = revisions.extract_if(.., |r| r.build_id == build.id).collect();
+            let first = own.first();
+            let purpose = first.and_then(|r| r.document.pointer("/brief/purpose")).and_then(|p| p.as_str());
+            BuildSummary {
+                letters: own.iter().map(|r| r.letter.clone()).collect(),
+                family: first.map(|r| r.family.clone()).unwrap_or_default(),
+                woofer_name: first.map(|r| r.woofer_name.clone()).unwrap_or_default(),
+                purpose: purpose.unwrap_or_default().into(),
+                build,
+            }
+        })
+        .collect())
+}
+
+/// One build with its revisions.
+///
+/// # Errors
+/// [`Error::NotFound`], or those of the database.
+pub fn get(connection: &mut PgConnection, id: Uuid) -> Result<BuildDetail, Error> {
+    let build = build::table
+        .find(id)
+        .filter(build::deleted_at.is_null())
+        .select(Build::as_select())
+        .first(connection)
+        .optional()?
+        .ok_or(Error::NotFound("build"))?;
+    let revisions = revision::of_builds(connection, &[id])?;
+    Ok(BuildDetail { build, revisions })
+}
+
+/// A new build with its revisions A, B, C...
+///
+/// # Errors
+/// Those of the database.
+pub fn create(
+    connection: &mut PgConnection,
+    owner: Uuid,
+    name: &str,
+    designs: &[Design],
+) -> Result<BuildDetail, Error> {
+    connection.transaction(|c| {
+        let id = Uuid::now_v7();
+        diesel::insert_into(build::table)
+            .values((build::id.eq(id), build::owner_id.eq(owner), build::name.eq(name)))
+            .execute(c)?;
+        for design in designs {
+            revision::create(c, id, design)?;
+        }
+        get(c, id)
+    })
+}
+
+/// Renames a build.
+///
+/// # Errors
+/// [`Error::NotFound`], or those of the database.
+pub fn rename(connection: &mut PgConnection, id: Uuid, name: &str) -> Result<BuildDetail, Error> {
+    let rows = diesel::update(build::table.find(id).filter(build::deleted_at.is_null()))
+        .set((build::name.eq(name), build::version.eq(build::version + 1), build::updated_at.eq(diesel::dsl::now)))
+        .execute(connection)?;
+    if rows == 0 { Err(Error::NotFound("build")) } else { get(connection, id) }
+}
+
+/// Marks a build as deleted, or takes the mark back.
+///
+/// # Errors
+/// [`Error::NotFound`], or those of the database.
+pub fn set_deleted(connection: &mut PgConnection, id: Uuid, deleted: bool) -> Result<(), Error> {
+    let mark = deleted.then(Utc::now);
+    let rows = diesel::update(build::table.find(id)).set(build::deleted_at.eq(mark)).execute(connection)?;
+    if rows == 0 { Err(Error::NotFound("build")) } else { Ok(()) }
+}

@@ -1,0 +1,202 @@
+//! Revisions: design documents, saved from a known version, every saved state kept in the history.
+
+use crate::error::Error;
+use crate::schema::{build, history, revision};
+use chrono::{DateTime, Utc};
+use diesel::pg::PgConnection;
+use diesel::prelude::*;
+use oak_drum_design::Design;
+use serde::Serialize;
+use serde_json::Value;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// A revision with its document.
+#[derive(Clone, Debug, Serialize, ToSchema, Queryable, Selectable)]
+#[diesel(table_name = revision, check_for_backend(diesel::pg::Pg))]
+pub struct Revision {
+    /// Key.
+    pub id: Uuid,
+    /// The build it belongs to.
+    pub build_id: Uuid,
+    /// A, B, C...
+    pub letter: String,
+    /// The design document.
+    #[schema(schema_with = crate::openapi::design)]
+    pub document: Value,
+    /// Its family.
+    pub family: String,
+    /// Its woofer's name.
+    pub woofer_name: String,
+    /// Version of this record: what a save must name.
+    pub version: i32,
+    /// When it was last saved.
+    pub updated_at: DateTime<Utc>,
+}
+
+/// One saved state.
+#[derive(Clone, Debug, Serialize, ToSchema, Queryable, Selectable)]
+#[diesel(table_name = history, check_for_backend(diesel::pg::Pg))]
+pub struct HistoryEntry {
+    /// The version it became.
+    pub version: i32,
+    /// The document as saved.
+    #[schema(schema_with = crate::openapi::design)]
+    pub document: Value,
+    /// When.
+    pub saved_at: DateTime<Utc>,
+}
+
+fn document(design: &Design) -> Result<Value, Error> {
+    serde_json::to_value(design).map_err(|e| Error::Unforeseen(e.to_string()))
+}
+
+/// Documents saved by an older version of the program are brought up to date as they are read.
+fn upgraded(mut list: Vec<Revision>) -> Vec<Revision> {
+    list.iter_mut().for_each(|r| oak_drum_design::upgrade::upgrade(&mut r.document));
+    list
+}
+
+/// The revisions of some builds, by letter (A to Z, then AA).
+pub(super) fn of_builds(connection: &mut PgConnection, builds: &[Uuid]) -> Result<Vec<Revision>, Error> {
+    let mut list: Vec<Revision> = revision::table
+        .filter(revision::build_id.eq_any(builds).and(revision::deleted_at.is_null()))
+        .select(Revision::as_select())
+        .load(connection)?;
+    list.sort_by_key(|r| (r.letter.len(), r.letter.clone()));
+    Ok(upgraded(list))
+}
+
+/// One revision.
+///
+/// # Errors
+/// [`Error::NotFound`], or those of the database.
+pub fn get(connection: &mut PgConnection, id: Uuid) -> Result<Revision, Error> {
+    let found = revision::table
+        .find(id)
+        .filter(revision::deleted_at.is_null())
+        .select(Revision::as_select())
+        .first(connection)
+        .optional()?
+        .ok_or(Error::NotFound("revision"))?;
+    Ok(upgraded(vec![found]).remove(0))
+}
+
+/// A new revision of a build, with the next free letter. The build's row is locked meanwhile, so that two at once
+/// get two letters.
+///
+/// # Errors
+/// [`Error::NotFound`] for the build, or those of the database.
+pub fn create(connection: &mut PgConnection, build_id: Uuid, design: &Design) -> Result<Revision, Error> {
+    connection.transaction(|c| {
+        let _locked: Uuid = build::table
+            .find(build_id)
+            .filter(build::deleted_at.is_null())
+            .select(build::id)
+            .for_update()
+            .first(c)
+            .optional()?
+            .ok_or(Error::NotFound("build"))?;
+        let taken: i64 = revision::table.filter(revision::build_id.eq(build_id)).count().get_result(c)?;
+        let made: Revision = diesel::insert_into(revision::table)
+            .values((
+                revision::id.eq(Uuid::now_v7()),
+                revision::build_id.eq(build_id),
+                revision::letter.eq(letter(taken)),
+                revision::document.eq(document(design)?),
+                revision::family.eq(design.enclosure.info().id),
+                revision::woofer_name.eq(&design.woofer.name),
+            ))
+            .returning(Revision::as_returning())
+            .get_result(c)?;
+        remember(c, &made)?;
+        Ok(made)
+    })
+}
+
+/// Saves a revision that was made from `base_version`.
+///
+/// # Errors
+/// [`Error::Stale`] with what stands when another save came first; [`Error::NotFound`]; those of the database.
+pub fn save(connection: &mut PgConnection, id: Uuid, base_version: i32, design: &Design) -> Result<Revision, Error> {
+    connection.transaction(|c| {
+        let saved: Option<Revision> = diesel::update(
+            revision::table.find(id).filter(revision::version.eq(base_version).and(revision::deleted_at.is_null())),
+        )
+        .set((
+            revision::document.eq(document(design)?),
+            revision::family.eq(design.enclosure.info().id),
+            revision::woofer_name.eq(&design.woofer.name),
+            revision::version.eq(base_version + 1),
+            revision::updated_at.eq(diesel::dsl::now),
+        ))
+        .returning(Revision::as_returning())
+        .get_result(c)
+        .optional()?;
+        let Some(saved) = saved else {
+            let standing = get(c, id)?;
+            return Err(Error::Stale { version: standing.version, current: standing.document });
+        };
+        diesel::update(build::table.find(saved.build_id)).set(build::updated_at.eq(diesel::dsl::now)).execute(c)?;
+        remember(c, &saved)?;
+        Ok(saved)
+    })
+}
+
+fn remember(connection: &mut PgConnection, saved: &Revision) -> Result<(), Error> {
+    diesel::insert_into(history::table)
+        .values((
+            history::revision_id.eq(saved.id),
+            history::version.eq(saved.version),
+            history::document.eq(&saved.document),
+        ))
+        .execute(connection)?;
+    Ok(())
+}
+
+/// The newest saved states of a revision, at most 200.
+///
+/// # Errors
+/// [`Error::NotFound`], or those of the database.
+pub fn history_of(connection: &mut PgConnection, id: Uuid) -> Result<Vec<HistoryEntry>, Error> {
+    get(connection, id)?;
+    Ok(history::table
+        .filter(history::revision_id.eq(id))
+        .order(history::version.desc())
+        .limit(200)
+        .select(HistoryEntry::as_select())
+        .load(connection)?)
+}
+
+/// Marks a revision as deleted, or takes the mark back.
+///
+/// # Errors
+/// [`Error::NotFound`], or those of the database.
+pub fn set_deleted(connection: &mut PgConnection, id: Uuid, deleted: bool) -> Result<(), Error> {
+    let mark = deleted.then(Utc::now);
+    let rows = diesel::update(revision::table.find(id)).set(revision::deleted_at.eq(mark)).execute(connection)?;
+    if rows == 0 { Err(Error::NotFound("revision")) } else { Ok(()) }
+}
+
+/// 0 is A, 25 is Z, 26 is AA.
+fn letter(index: i64) -> String {
+    let mut text = String::new();
+    let mut rest = index + 1;
+    while rest > 0 {
+        rest -= 1;
+        text.insert(0, char::from(b'A' + u8::try_from(rest % 26).unwrap_or(0)));
+        rest /= 26;
+    }
+    text
+}
+
+#[cfg(test)]
+mod tests {
+    #[test]
+    fn letters_go_on_after_z() {
+        assert_eq!(super::letter(0), "A");
+        assert_eq!(super::letter(25), "Z");
+        assert_eq!(super::letter(26), "AA");
+        assert_eq!(super::letter(27), "AB");
+    }
+}

@@ -16,6 +16,12 @@ pub mod schema;
 pub mod upgrade;
 
 pub use document::Design;
+
+/// Every family of enclosures, in the order in which they are offered.
+pub fn families() -> &'static [oak_drum_acoustics::families::Info] {
+    oak_drum_acoustics::families::FAMILIES
+}
+
 pub use evaluate::{Evaluation, evaluate, suggest};
 pub use problem::Problem;
 pub use read::{read, read_value};

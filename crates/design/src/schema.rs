@@ -104,3 +104,20 @@ fn tag_of(variants: &[Value]) -> Option<String> {
     let properties = variants.first()?.get("properties")?.as_object()?;
     properties.iter().find(|(_, p)| p.get("const").is_some()).map(|(name, _)| name.clone())
 }
+
+/// The schemas of design, result and suggestion with everything they refer to, as the components of an OpenAPI
+/// document.
+pub fn components() -> Map<String, Value> {
+    let mut generator = SchemaSettings::draft2020_12().into_generator();
+    generator.subschema_for::<Design>();
+    generator.subschema_for::<Evaluation>();
+    generator.subschema_for::<oak_drum_acoustics::families::Suggestion>();
+    let mut definitions = Value::Object(generator.take_definitions(true));
+    let all = definitions.clone();
+    inline_tagged(&mut definitions, &all);
+    let text = definitions.to_string().replace("#/$defs/", "#/components/schemas/");
+    match serde_json::from_str(&text) {
+        Ok(Value::Object(map)) => map,
+        _ => Map::new(),
+    }
+}

@@ -30,20 +30,20 @@ pub enum AirSpec {
     #[schemars(title = "By weather")]
     Weather {
         /// Air temperature.
-        #[schemars(title = "Temperature", range(min = -30.0, max = 60.0), extend("x-unit" = "°C"))]
+        #[schemars(title = "Temperature", range(min = -30.0, max = 60.0), extend("x-start" = 20, "x-unit" = "°C"))]
         temperature_c: f64,
         /// Static pressure; about 101 325 Pa at sea level and 89 900 Pa at 1 000 m.
-        #[schemars(title = "Pressure", range(min = 50000.0, max = 110000.0), extend("x-unit" = "Pa"))]
+        #[schemars(title = "Pressure", range(min = 50000.0, max = 110000.0), extend("x-start" = 101325, "x-unit" = "Pa"))]
         pressure_pa: f64,
     },
     /// Speed of sound and density given outright, to hold a design against another tool.
     #[schemars(title = "Given outright")]
     Given {
         /// Speed of sound.
-        #[schemars(title = "Speed of sound", range(min = 250.0, max = 450.0), extend("x-unit" = "m/s"))]
+        #[schemars(title = "Speed of sound", range(min = 250.0, max = 450.0), extend("x-start" = 343.2, "x-unit" = "m/s"))]
         speed_of_sound_m_per_s: f64,
         /// Density.
-        #[schemars(title = "Density", range(min = 0.5, max = 2.0), extend("x-unit" = "kg/m3"))]
+        #[schemars(title = "Density", range(min = 0.5, max = 2.0), extend("x-start" = 1.204, "x-unit" = "kg/m3"))]
         density_kg_per_m3: f64,
     },
 }

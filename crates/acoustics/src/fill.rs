@@ -25,20 +25,20 @@ pub enum Fill {
     #[schemars(title = "Plain factor")]
     Factor {
         /// Net volume is multiplied by this: 1.0 adiabatic (empty) to 1.4 isothermal; 1.05 to 1.25 in practice.
-        #[schemars(title = "Acts larger by", range(min = 1.0, max = 1.4), extend("x-unit" = "", "x-step" = 0.01))]
+        #[schemars(title = "Acts larger by", range(min = 1.0, max = 1.4), extend("x-start" = 1.1, "x-unit" = "", "x-step" = 0.01))]
         factor: f64,
     },
     /// A fibrous material by its flow resistivity.
     #[schemars(title = "Fibrous")]
     Fibrous {
         /// The regression used.
-        #[schemars(title = "Model")]
+        #[schemars(title = "Model", extend("x-start" = "allard_champoux"))]
         model: FibreLaw,
         /// Static flow resistivity: about 2 000 for loose wadding, 10 000 and more for dense mineral wool.
-        #[schemars(title = "Flow resistivity", range(min = 100.0, max = 200000.0), extend("x-unit" = "Pa·s/m2", "x-step" = 500))]
+        #[schemars(title = "Flow resistivity", range(min = 100.0, max = 200000.0), extend("x-start" = 3000, "x-unit" = "Pa·s/m2", "x-step" = 500))]
         flow_resistivity_pa_s_per_m2: f64,
         /// The part of the net volume that is filled.
-        #[schemars(title = "Part filled", range(min = 0.0, max = 1.0), extend("x-unit" = "", "x-step" = 0.05))]
+        #[schemars(title = "Part filled", range(min = 0.0, max = 1.0), extend("x-start" = 0.5, "x-unit" = "", "x-step" = 0.05))]
         filled_part: f64,
     },
 }

@@ -37,25 +37,25 @@ pub struct Port {
     #[schemars(title = "Given by")]
     pub sizing: Sizing,
     /// The end inside the box.
-    #[schemars(title = "Inner end")]
+    #[schemars(title = "Inner end", extend("x-group" = "Ends and walls of the port"))]
     #[serde(default = "End::free")]
     pub inner_end: End,
     /// The end at the outside.
-    #[schemars(title = "Outer end")]
+    #[schemars(title = "Outer end", extend("x-group" = "Ends and walls of the port"))]
     #[serde(default)]
     pub outer_end: End,
     /// Along how many of the box's walls the port runs: 0 for a tube in the open, 1 along the floor, 2 in an
     /// edge, 3 for a slot of full width. Each wall acts as a mirror and lengthens the inner end correction
     /// (times √2 a wall: an estimate).
-    #[schemars(title = "Walls alongside", range(min = 0, max = 3))]
+    #[schemars(title = "Walls alongside", range(min = 0, max = 3), extend("x-group" = "Ends and walls of the port"))]
     #[serde(default)]
     pub walls_alongside: u32,
     /// Thickness of the tube's wall or of the slot's own board.
-    #[schemars(title = "Port wall", range(min = 0.5, max = 60.0), extend("x-unit" = "mm"))]
+    #[schemars(title = "Port wall", range(min = 0.5, max = 60.0), extend("x-group" = "Ends and walls of the port", "x-unit" = "mm"))]
     #[serde(default = "default_wall")]
     pub wall_mm: f64,
     /// How the air in the port is computed.
-    #[schemars(title = "Computed as")]
+    #[schemars(title = "Computed as", extend("x-group" = "Ends and walls of the port"))]
     #[serde(default)]
     pub model: PortModel,
 }
@@ -72,24 +72,24 @@ pub enum Section {
     #[schemars(title = "Round")]
     Round {
         /// Inside diameter.
-        #[schemars(title = "Inside diameter", range(min = 10.0, max = 600.0), extend("x-unit" = "mm"))]
+        #[schemars(title = "Inside diameter", range(min = 10.0, max = 600.0), extend("x-start" = 100, "x-unit" = "mm"))]
         diameter_mm: f64,
     },
     /// A square shaft.
     #[schemars(title = "Square")]
     Square {
         /// Inside width and height.
-        #[schemars(title = "Side", range(min = 10.0, max = 600.0), extend("x-unit" = "mm"))]
+        #[schemars(title = "Side", range(min = 10.0, max = 600.0), extend("x-start" = 90, "x-unit" = "mm"))]
         side_mm: f64,
     },
     /// A slot.
     #[schemars(title = "Slot")]
     Slot {
         /// Inside width.
-        #[schemars(title = "Slot width", range(min = 10.0, max = 2000.0), extend("x-unit" = "mm"))]
+        #[schemars(title = "Slot width", range(min = 10.0, max = 2000.0), extend("x-start" = 250, "x-unit" = "mm"))]
         width_mm: f64,
         /// Inside height.
-        #[schemars(title = "Slot height", range(min = 5.0, max = 600.0), extend("x-unit" = "mm"))]
+        #[schemars(title = "Slot height", range(min = 5.0, max = 600.0), extend("x-start" = 30, "x-unit" = "mm"))]
         height_mm: f64,
     },
 }
@@ -102,14 +102,14 @@ pub enum Sizing {
     #[schemars(title = "Tuning")]
     Tuning {
         /// Wanted tuning of the box.
-        #[schemars(title = "Tuned to", range(min = 5.0, max = 300.0), extend("x-unit" = "Hz"))]
+        #[schemars(title = "Tuned to", range(min = 5.0, max = 300.0), extend("x-start" = 30, "x-rank" = "main", "x-unit" = "Hz"))]
         tuning_hz: f64,
     },
     /// The length is given, the tuning follows.
     #[schemars(title = "Length")]
     Length {
         /// Length from opening to opening, flares included.
-        #[schemars(title = "Port length", range(min = 1.0, max = 6000.0), extend("x-unit" = "mm"))]
+        #[schemars(title = "Port length", range(min = 1.0, max = 6000.0), extend("x-start" = 200, "x-rank" = "main", "x-unit" = "mm"))]
         length_mm: f64,
     },
 }
@@ -129,7 +129,7 @@ pub enum End {
     #[schemars(title = "Flared")]
     Flared {
         /// Radius of the flare.
-        #[schemars(title = "Flare radius", range(min = 2.0, max = 150.0), extend("x-unit" = "mm"))]
+        #[schemars(title = "Flare radius", range(min = 2.0, max = 150.0), extend("x-start" = 15, "x-unit" = "mm"))]
         radius_mm: f64,
     },
 }
@@ -168,10 +168,10 @@ pub enum PortModel {
     #[schemars(title = "Duct")]
     Duct {
         /// Viscous and thermal losses at the walls.
-        #[schemars(title = "Wall losses")]
+        #[schemars(title = "Wall losses", extend("x-start" = true))]
         wall_losses: bool,
         /// Radiation resistance of the outer end.
-        #[schemars(title = "Radiation of the end")]
+        #[schemars(title = "Radiation of the end", extend("x-start" = true))]
         end_radiation: bool,
     },
     /// A plain mass without resonances, to hold a design against other tools.

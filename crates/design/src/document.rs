@@ -97,13 +97,13 @@ pub struct Brief {
 #[schemars(title = "Amplifier")]
 pub struct Amplifier {
     /// Rated power into the rated load: sets its highest voltage.
-    #[schemars(title = "Amplifier power", range(min = 1.0, max = 20000.0), extend("x-unit" = "W"))]
+    #[schemars(title = "Amplifier power", range(min = 1.0, max = 20000.0), extend("x-start" = 300, "x-unit" = "W"))]
     pub power_w: f64,
     /// The load that power is rated into.
-    #[schemars(title = "into", range(min = 0.5, max = 32.0), extend("x-unit" = "ohm"))]
+    #[schemars(title = "into", range(min = 0.5, max = 32.0), extend("x-start" = 8, "x-unit" = "ohm"))]
     pub load_ohm: f64,
     /// The lowest load it may drive: sets its highest current.
-    #[schemars(title = "Lowest load", range(min = 0.25, max = 32.0), extend("x-unit" = "ohm"))]
+    #[schemars(title = "Lowest load", range(min = 0.25, max = 32.0), extend("x-start" = 4, "x-unit" = "ohm"))]
     pub minimum_load_ohm: f64,
 }
 
@@ -145,14 +145,14 @@ pub enum Drive {
     #[schemars(title = "Voltage")]
     Voltage {
         /// Volts rms.
-        #[schemars(title = "Drive", range(min = 0.001, max = 1000.0), extend("x-unit" = "V"))]
+        #[schemars(title = "Drive", range(min = 0.001, max = 1000.0), extend("x-unit" = "V", "x-start" = 10))]
         volts: f64,
     },
     /// A power into the nominal impedance of the array, turned into volts at once.
     #[schemars(title = "Power")]
     Power {
         /// Watts into the nominal impedance.
-        #[schemars(title = "Drive", range(min = 0.000_001, max = 20000.0), extend("x-unit" = "W"))]
+        #[schemars(title = "Drive", range(min = 0.000_001, max = 20000.0), extend("x-unit" = "W", "x-start" = 50))]
         watts: f64,
     },
 }
@@ -204,22 +204,22 @@ impl Default for Listening {
 #[schemars(title = "Cabinet")]
 pub struct Cabinet {
     /// Outside width.
-    #[schemars(title = "Width", range(min = 50.0, max = 5000.0), extend("x-unit" = "mm"))]
+    #[schemars(title = "Width", range(min = 50.0, max = 5000.0), extend("x-start" = 400, "x-unit" = "mm"))]
     pub width_mm: f64,
     /// Outside height.
-    #[schemars(title = "Height", range(min = 50.0, max = 5000.0), extend("x-unit" = "mm"))]
+    #[schemars(title = "Height", range(min = 50.0, max = 5000.0), extend("x-start" = 600, "x-unit" = "mm"))]
     pub height_mm: f64,
     /// Outside depth, from the baffle's face to the back.
-    #[schemars(title = "Depth", range(min = 50.0, max = 5000.0), extend("x-unit" = "mm"))]
+    #[schemars(title = "Depth", range(min = 50.0, max = 5000.0), extend("x-start" = 450, "x-unit" = "mm"))]
     pub depth_mm: f64,
     /// Thickness of the boards, as measured.
-    #[schemars(title = "Boards", range(min = 3.0, max = 100.0), extend("x-unit" = "mm"))]
+    #[schemars(title = "Boards", range(min = 3.0, max = 100.0), extend("x-start" = 18, "x-unit" = "mm"))]
     pub panel_mm: f64,
     /// Thickness of the baffle (both layers of a double one).
-    #[schemars(title = "Baffle", range(min = 3.0, max = 150.0), extend("x-unit" = "mm"))]
+    #[schemars(title = "Baffle", range(min = 3.0, max = 150.0), extend("x-start" = 18, "x-unit" = "mm"))]
     pub baffle_mm: f64,
     /// What braces and corner strips take.
-    #[schemars(title = "Braces, strips", range(min = 0.0, max = 500.0), extend("x-unit" = "L"))]
+    #[schemars(title = "Braces, strips", range(min = 0.0, max = 500.0), extend("x-start" = 0, "x-unit" = "L"))]
     #[serde(default)]
     pub bracing_l: f64,
 }

@@ -459,14 +459,14 @@ export interface components {
              * @description Name of this revision.
              * @default
              */
-            name: string;
+            name?: string;
             /**
              * @description What the build is for.
              * @default {
              *       "purpose": ""
              *     }
              */
-            brief: components["schemas"]["Brief"];
+            brief?: components["schemas"]["Brief"];
             /** @description The woofer: any sufficient subset of its parameters. */
             woofer: components["schemas"]["Woofer"];
             /**
@@ -476,7 +476,7 @@ export interface components {
              *       "wiring": "parallel"
              *     }
              */
-            array: components["schemas"]["ArraySpec"];
+            array?: components["schemas"]["ArraySpec"];
             /** @description The enclosure. */
             enclosure: components["schemas"]["Enclosure"];
             /** @description The cabinet's outside and boards, where known; the air ledger is drawn up from it. */
@@ -488,7 +488,7 @@ export interface components {
              *       "volts": 2.83
              *     }
              */
-            drive: components["schemas"]["Drive"];
+            drive?: components["schemas"]["Drive"];
             /**
              * @description What lies between amplifier and woofer.
              * @default {
@@ -496,7 +496,7 @@ export interface components {
              *       "lead_resistance_ohm": 0
              *     }
              */
-            source: components["schemas"]["Source"];
+            source?: components["schemas"]["Source"];
             /**
              * @description Where the level is read.
              * @default {
@@ -505,7 +505,7 @@ export interface components {
              *       "band_edge_reference": "efficiency"
              *     }
              */
-            listening: components["schemas"]["Listening"];
+            listening?: components["schemas"]["Listening"];
             /**
              * @description The air.
              * @default {
@@ -514,7 +514,7 @@ export interface components {
              *       "pressure_pa": 101325
              *     }
              */
-            air: components["schemas"]["AirSpec"];
+            air?: components["schemas"]["AirSpec"];
             /** @description Frequencies to compute, Hz; absent for 10 to 1 000 Hz in 384 steps. */
             frequencies_hz?: number[] | null;
         };
@@ -528,7 +528,7 @@ export interface components {
              * @description Where it plays and what.
              * @default
              */
-            purpose: string;
+            purpose?: string;
             /**
              * Lowest note
              * Format: double
@@ -595,13 +595,13 @@ export interface components {
              * @description The woofer's name.
              * @default
              */
-            name: string;
+            name?: string;
             /**
              * Maker
              * @description Who makes it.
              * @default
              */
-            maker: string;
+            maker?: string;
             /**
              * Size
              * Format: double
@@ -752,13 +752,13 @@ export interface components {
              * @description How many equal woofers share the box.
              * @default 1
              */
-            count: number;
+            count?: number;
             /**
              * Wiring
              * @description How they are wired.
              * @default parallel
              */
-            wiring: components["schemas"]["Wiring"];
+            wiring?: components["schemas"]["Wiring"];
         };
         /** @description How several equal woofers are wired. */
         Wiring: "parallel" | "series" | "series_pairs_in_parallel";
@@ -779,7 +779,7 @@ export interface components {
              *       "kind": "none"
              *     }
              */
-            fill: components["schemas"]["Fill"];
+            fill?: components["schemas"]["Fill"];
             /**
              * Leak loss QL
              * Format: double
@@ -813,7 +813,7 @@ export interface components {
              *       "kind": "none"
              *     }
              */
-            fill: components["schemas"]["Fill"];
+            fill?: components["schemas"]["Fill"];
             /**
              * Leak loss QL
              * Format: double
@@ -897,7 +897,7 @@ export interface components {
              *       "kind": "free"
              *     }
              */
-            inner_end: components["schemas"]["End"];
+            inner_end?: components["schemas"]["End"];
             /**
              * Outer end
              * @description The end at the outside.
@@ -905,7 +905,7 @@ export interface components {
              *       "kind": "flanged"
              *     }
              */
-            outer_end: components["schemas"]["End"];
+            outer_end?: components["schemas"]["End"];
             /**
              * Walls alongside
              * Format: uint32
@@ -914,14 +914,14 @@ export interface components {
              *     (times √2 a wall: an estimate).
              * @default 0
              */
-            walls_alongside: number;
+            walls_alongside?: number;
             /**
              * Port wall
              * Format: double
              * @description Thickness of the tube's wall or of the slot's own board.
              * @default 3
              */
-            wall_mm: number;
+            wall_mm?: number;
             /**
              * Computed as
              * @description How the air in the port is computed.
@@ -931,7 +931,7 @@ export interface components {
              *       "end_radiation": true
              *     }
              */
-            model: components["schemas"]["PortModel"];
+            model?: components["schemas"]["PortModel"];
         };
         /** @description Shape of one opening, inside sizes. */
         Section: {
@@ -1064,7 +1064,7 @@ export interface components {
              * @description What braces and corner strips take.
              * @default 0
              */
-            bracing_l: number;
+            bracing_l?: number;
         };
         /** @description The drive the curves are drawn at. */
         Drive: {
@@ -1097,14 +1097,14 @@ export interface components {
              * @description Output resistance of the amplifier.
              * @default 0
              */
-            source_resistance_ohm: number;
+            source_resistance_ohm?: number;
             /**
              * Lead resistance
              * Format: double
              * @description Resistance of the leads, both ways.
              * @default 0
              */
-            lead_resistance_ohm: number;
+            lead_resistance_ohm?: number;
         };
         /**
          * Listening
@@ -1117,19 +1117,19 @@ export interface components {
              * @description Distance the level lanes are drawn for.
              * @default 1
              */
-            distance_m: number;
+            distance_m?: number;
             /**
              * Solid angle
              * @description How much of the space around it the box radiates into.
              * @default half
              */
-            solid_angle: components["schemas"]["SolidAngle"];
+            solid_angle?: components["schemas"]["SolidAngle"];
             /**
              * Band edge against
              * @description What f3, f6 and f10 are measured against.
              * @default efficiency
              */
-            band_edge_reference: components["schemas"]["Reference"];
+            band_edge_reference?: components["schemas"]["Reference"];
         };
         /** @description The solid angle a box radiates into. */
         SolidAngle: "full" | "half" | "quarter" | "eighth";

@@ -18,18 +18,18 @@ use std::f64::consts::TAU;
 #[schemars(title = "Sealed")]
 pub struct Sealed {
     /// Air behind the cone, with everything that displaces air taken off.
-    #[schemars(title = "Net volume", range(min = 0.2, max = 5000.0), extend("x-unit" = "L"))]
+    #[schemars(title = "Net volume", range(min = 0.2, max = 5000.0), extend("x-rank" = "main", "x-unit" = "L"))]
     pub net_volume_l: f64,
     /// What the box is filled with.
-    #[schemars(title = "Fill")]
+    #[schemars(title = "Fill", extend("x-group" = "Fill and losses"))]
     #[serde(default)]
     pub fill: Fill,
     /// Q of the leaks at the box's resonance: 5 to 20 in well-built boxes; empty is airtight.
-    #[schemars(title = "Leak loss QL", range(min = 0.5, max = 1000.0))]
+    #[schemars(title = "Leak loss QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub leak_q: Option<f64>,
     /// Q of the absorption in the box at its resonance: 50 to 100 unlined; empty is none.
-    #[schemars(title = "Absorption loss QA", range(min = 0.5, max = 1000.0))]
+    #[schemars(title = "Absorption loss QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub absorption_q: Option<f64>,
 }

@@ -20,25 +20,25 @@ use std::f64::consts::{PI, TAU};
 #[schemars(title = "Vented")]
 pub struct Vented {
     /// Air behind the cone, with everything that displaces air taken off, the port too.
-    #[schemars(title = "Net volume", range(min = 0.2, max = 5000.0), extend("x-unit" = "L"))]
+    #[schemars(title = "Net volume", range(min = 0.2, max = 5000.0), extend("x-rank" = "main", "x-unit" = "L"))]
     pub net_volume_l: f64,
     /// The port or ports.
     #[schemars(title = "Port")]
     pub port: Port,
     /// What the box is filled or lined with.
-    #[schemars(title = "Fill")]
+    #[schemars(title = "Fill", extend("x-group" = "Fill and losses"))]
     #[serde(default)]
     pub fill: Fill,
     /// Q of the leaks at the tuning: 7 is the usual planning value; empty is airtight.
-    #[schemars(title = "Leak loss QL", range(min = 0.5, max = 1000.0))]
+    #[schemars(title = "Leak loss QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub leak_q: Option<f64>,
     /// Q of the absorption in the box at the tuning: 50 to 100 unlined; empty is none.
-    #[schemars(title = "Absorption loss QA", range(min = 0.5, max = 1000.0))]
+    #[schemars(title = "Absorption loss QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub absorption_q: Option<f64>,
     /// Q of the friction in the port at the tuning: 80 to 150; empty is none.
-    #[schemars(title = "Port loss QP", range(min = 0.5, max = 1000.0))]
+    #[schemars(title = "Port loss QP", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub port_q: Option<f64>,
 }

@@ -1,0 +1,42 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./types";
+
+type Schemas = components["schemas"];
+export type Design = Schemas["Design"];
+export type Evaluation = Schemas["Evaluation"];
+export type Finding = Schemas["Finding"];
+export type Remedy = Schemas["Remedy"];
+export type Ledger = Schemas["Ledger"];
+export type Figure = Schemas["Figure"];
+export type Suggestion = Schemas["Suggestion"];
+export type Woofer = Schemas["Woofer"];
+export type WooferRecord = Schemas["WooferRecord"];
+export type BuildSummary = Schemas["BuildSummary"];
+export type BuildDetail = Schemas["BuildDetail"];
+export type Revision = Schemas["Revision"];
+export type FamilyInfo = Schemas["FamilyInfo"];
+export type Problem = Schemas["Problem"];
+export type FieldProblem = Schemas["FieldProblem"];
+
+export const api = createClient<paths>({ baseUrl: "" });
+
+/** The server's answer when it is not what was asked for; `problem` is missing when there was no answer. */
+export class Refused extends Error {
+  constructor(readonly problem: Problem | undefined) {
+    super(problem?.detail ?? "the server does not answer");
+  }
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** The data of an answer, or Refused. */
+export async function get<T>(call: Promise<Answer<T>>): Promise<T> {
+  const answer = await call.catch((cause: unknown) => {
+    if (cause instanceof DOMException && cause.name === "AbortError") throw cause;
+    throw new Refused(undefined);
+  });
+  if (answer.data !== undefined) return answer.data;
+  if (answer.response.status === 204) return undefined as T;
+  const error = answer.error;
+  throw new Refused(typeof error === "object" && error !== null ? (error as Problem) : undefined);
+}

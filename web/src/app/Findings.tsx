@@ -1,0 +1,95 @@
+import { useNavigate, useParams } from "react-router";
+import type { Finding } from "../api/client";
+import { Tip } from "../ui/Tip";
+import { Button } from "../ui/Button";
+import { useBench, useCurrent, useWorkbench } from "../workbench/context";
+import { focusField } from "./focus";
+
+const EDGE: Record<Finding["severity"], string> = {
+  broken: "border-brick",
+  look: "border-ochre",
+  caution: "border-oak border-double",
+  note: "border-rule",
+  good: "border-verdigris",
+};
+const SAYS: Record<Finding["severity"], string> = {
+  broken: "broken limit",
+  look: "look here",
+  caution: "caution",
+  note: "worth knowing",
+  good: "as wished",
+};
+const WHOSE: Record<Finding["whose"], string> = {
+  physics: "physics and geometry",
+  common_practice: "common practice",
+  brief: "your brief",
+  data_sheet: "the data sheet",
+};
+
+/** One list for the whole build, worst first; a remedy is tried with one press and taken back with one press. */
+export function Findings() {
+  const workbench = useWorkbench();
+  const { taken } = useBench();
+  const { evaluation, problem } = useCurrent();
+  const navigate = useNavigate();
+  const { id } = useParams();
+  const list = evaluation?.findings ?? [];
+
+  const open = async (f: Finding) => {
+    await navigate(`/builds/${id}/${f.station}`);
+    requestAnimationFrame(() => requestAnimationFrame(() => focusField(f.pointer)));
+  };
+  return (
+    <aside aria-label="Findings" className="min-h-0 border-rule px-3 py-2 lg:overflow-y-auto lg:border-l">
+      <h2 className="font-display text-base font-semibold">Findings</h2>
+      <div role="status">
+        {taken && (
+          <p className="my-2 border-l-3 border-oak bg-selected py-1.5 pr-1 pl-2">
+            {taken.title}.{" "}
+            <button type="button" className="text-oak underline" onClick={() => workbench.takeBack()}>
+              Take it back
+            </button>
+          </p>
+        )}
+      </div>
+      {problem && (
+        <p role="alert" className="my-2 border-l-3 border-brick py-1 pl-2 text-brick">
+          {problem.detail}
+        </p>
+      )}
+      <ol className="space-y-3.5 pt-1">
+        {list.map((f, i) => (
+          <li key={`${f.kind}-${i}`} data-kind={f.kind} className={`border-l-3 pl-2.5 ${EDGE[f.severity]}`}>
+            <button
+              type="button"
+              className="text-left font-semibold hover:underline"
+              onClick={() => void open(f)}
+            >
+              <span className="sr-only">{SAYS[f.severity]}: </span>
+              {f.title}
+            </button>
+            <p>{f.sentence}</p>
+            <p className="text-xs text-soft">{f.severity === "caution" ? "caution" : WHOSE[f.whose]}</p>
+            {f.remedies.length > 0 && (
+              <div className="mt-1 flex flex-col items-start gap-1">
+                {f.remedies.map((r) => (
+                  <Tip key={r.title} text={`Then: ${r.predicted}`}>
+                    <Button
+                      look="action"
+                      className="bg-panel"
+                      onClick={() => workbench.take(r.title, r.changes)}
+                    >
+                      {r.title}
+                      <span className="block text-xs font-normal text-soft">{r.predicted}</span>
+                    </Button>
+                  </Tip>
+                ))}
+              </div>
+            )}
+          </li>
+        ))}
+      </ol>
+      {evaluation && list.length === 0 && <p className="text-soft">Nothing stands against this design.</p>}
+    </aside>
+  );
+}

@@ -1,0 +1,78 @@
+import { useEffect, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { STATIONS } from "../stations/stations";
+import { Modal } from "../ui/Modal";
+import { useWorkbench } from "../workbench/context";
+
+const SHEET: [string, string][] = [
+  [`1 to ${STATIONS.length}`, "stations"],
+  ["[ and ]", "the revision before, the one after"],
+  ["C", "copy this revision and go on with the copy"],
+  ["/", "search the shelf"],
+  ["Ctrl Z, Ctrl Shift Z", "undo, redo"],
+  ["Arrow up, down in a number", "nudge; Shift coarse, Alt fine"],
+  ["Arrow left, right on the lanes", "move the reading line"],
+  ["G while dragging", "keep the old curves as a ghost"],
+  ["?", "this sheet"],
+];
+
+/** The keys that work everywhere in a build. */
+export function Keys() {
+  const workbench = useWorkbench();
+  const navigate = useNavigate();
+  const { id } = useParams();
+  const [open, setOpen] = useState(false);
+
+  useEffect(() => {
+    const typing = (e: KeyboardEvent) =>
+      e.target instanceof HTMLElement && e.target.closest("input, textarea, select, [role=dialog]") !== null;
+    const down = (e: KeyboardEvent) => {
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "z") {
+        const field =
+          e.target instanceof HTMLTextAreaElement ||
+          (e.target instanceof HTMLInputElement && e.target.type === "search");
+        if (field) return;
+        e.preventDefault();
+        if (e.shiftKey) workbench.redo();
+        else workbench.undo();
+        return;
+      }
+      if (e.ctrlKey || e.metaKey || e.altKey || typing(e)) return;
+      const station = STATIONS[Number(e.key) - 1];
+      if (station) void navigate(`/builds/${id}/${station.id}`);
+      else if (e.key === "[") workbench.step(-1);
+      else if (e.key === "]") workbench.step(1);
+      else if (e.key === "c") void workbench.copy().catch(() => undefined);
+      else if (e.key === "?") setOpen(true);
+      else if (e.key === "g" && !e.repeat) workbench.holdGhost(true);
+      else if (e.key === "/") {
+        e.preventDefault();
+        void Promise.resolve(navigate(`/builds/${id}/woofer`)).then(() =>
+          requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-search]")?.focus()),
+        );
+      }
+    };
+    const up = (e: KeyboardEvent) => {
+      if (e.key === "g") workbench.holdGhost(false);
+    };
+    addEventListener("keydown", down);
+    addEventListener("keyup", up);
+    return () => {
+      removeEventListener("keydown", down);
+      removeEventListener("keyup", up);
+    };
+  }, [workbench, navigate, id]);
+
+  return (
+    <Modal title="Keys" open={open} onOpenChange={setOpen}>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
+        {SHEET.map(([key, does]) => (
+          <div key={key} className="contents">
+            <dt className="font-mono">{key}</dt>
+            <dd className="text-soft">{does}</dd>
+          </div>
+        ))}
+      </dl>
+    </Modal>
+  );
+}

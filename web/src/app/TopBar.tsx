@@ -1,0 +1,269 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, get, Refused } from "../api/client";
+import { schemaAt } from "../lib/schema";
+import { look } from "../lanes/style";
+import { QuantityField } from "../ui/QuantityField";
+import { Select } from "../ui/SchemaForm";
+import { Tip } from "../ui/Tip";
+import { useBench, useCurrent, useWorkbench } from "../workbench/context";
+import type { OpenRevision } from "../workbench/workbench";
+import { change, useSettings } from "./settings";
+
+export function TopBar() {
+  return (
+    <header className="col-span-full flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-1.5 lg:h-[46px] lg:flex-nowrap">
+      <Link to="/" className="font-display text-lg font-bold text-oak" aria-label="Oak Drum, to the workshop">
+        Oak Drum
+      </Link>
+      <BuildName />
+      <Revisions />
+      <span className="flex-1" />
+      <Conditions />
+      <Preferences />
+      <Saved />
+    </header>
+  );
+}
+
+function BuildName() {
+  const { build } = useBench();
+  const [name, setName] = useState(build.name);
+  const [error, setError] = useState<string | null>(null);
+  const rename = async () => {
+    if (name === build.name) return;
+    try {
+      await get(api.PATCH("/api/builds/{id}", { params: { path: { id: build.id } }, body: { name } }));
+      setError(null);
+    } catch (cause) {
+      setError(cause instanceof Refused ? cause.message : "That did not work.");
+    }
+  };
+  return (
+    <span className="min-w-0">
+      <input
+        aria-label="Name of the build"
+        aria-invalid={error ? true : undefined}
+        title={error ?? name}
+        value={name}
+        maxLength={120}
+        onChange={(e) => setName(e.target.value)}
+        onBlur={() => void rename()}
+        onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+        className={`w-48 truncate bg-transparent font-display text-base font-semibold ${error ? "text-brick" : ""}`}
+      />
+    </span>
+  );
+}
+
+function Revisions() {
+  const bench = useBench();
+  const workbench = useWorkbench();
+  return (
+    <div className="flex items-center gap-1.5" role="group" aria-label="Revisions">
+      {bench.revisions.map((r) => {
+        const current = r.letter === bench.current;
+        const shown = bench.shown.indexOf(r.letter);
+        const line = look(shown, current);
+        return (
+          <span
+            key={r.id}
+            className={`flex items-stretch rounded-sm border ${current ? "border-b-2 border-ink" : "border-rule"}`}
+          >
+            <button
+              type="button"
+              aria-pressed={current}
+              title={`${r.letter}: ${r.document.name || "no name"} — edit this one ( [ and ] step )`}
+              className="flex max-w-36 items-center gap-1.5 px-2 py-1"
+              onClick={() => workbench.select(r.letter)}
+            >
+              {(current || shown >= 0) && (
+                <svg width="20" height="6" aria-hidden>
+                  <line
+                    x2="20"
+                    y1="3"
+                    y2="3"
+                    stroke={`var(${line.colour})`}
+                    strokeWidth="2"
+                    strokeDasharray={line.dash.join(" ")}
+                  />
+                </svg>
+              )}
+              <b>{r.letter}</b>
+              {!current && <span className="hidden truncate text-soft xl:inline">{r.document.name}</span>}
+            </button>
+            {!current && (
+              <button
+                type="button"
+                aria-pressed={shown >= 0}
+                aria-label={`Lay ${r.letter} under`}
+                title={shown >= 0 ? `Take ${r.letter} away` : `Lay ${r.letter} under the one you edit`}
+                className={`border-l border-rule px-1.5 text-xs ${shown >= 0 ? "bg-selected text-ink" : "text-soft"}`}
+                onClick={() => workbench.toggleShown(r.letter)}
+              >
+                under
+              </button>
+            )}
+          </span>
+        );
+      })}
+      <Tip text="Copies this revision under the next letter and goes on with the copy ( C )">
+        <button
+          type="button"
+          className="rounded-sm border border-dashed border-rule px-2 py-1 text-oak hover:border-oak"
+          onClick={() => void workbench.copy().catch(() => undefined)}
+        >
+          Copy
+        </button>
+      </Tip>
+      <Undo />
+    </div>
+  );
+}
+
+function Undo() {
+  const workbench = useWorkbench();
+  const { undo, redo } = useCurrent();
+  const look = "px-1 text-soft enabled:hover:text-ink disabled:opacity-35";
+  return (
+    <>
+      <button
+        type="button"
+        className={look}
+        disabled={!undo.length}
+        onClick={() => workbench.undo()}
+        title="Ctrl Z"
+      >
+        Undo
+      </button>
+      <button
+        type="button"
+        className={look}
+        disabled={!redo.length}
+        onClick={() => workbench.redo()}
+        title="Ctrl Shift Z"
+      >
+        Redo
+      </button>
+    </>
+  );
+}
+
+/** What changes every number on the page: drive, distance, solid angle. */
+function Conditions() {
+  const workbench = useWorkbench();
+  const { document } = useCurrent();
+  const drive = document.drive ?? { kind: "voltage", volts: 2.83 };
+  const pointer = drive.kind === "power" ? "/drive/watts" : "/drive/volts";
+  const value = drive.kind === "power" ? drive.watts : drive.volts;
+  const schema = schemaAt(pointer, { drive });
+  const distance = schemaAt("/listening/distance_m", document);
+  const angles = schemaAt("/listening/solid_angle", document);
+  return (
+    <div className="flex items-center gap-3 [&_.border-b]:border-0 [&_input]:!w-14 [&_label]:sr-only [&_span.w-9]:!w-auto">
+      <div className="w-20" title="Drive: volts at the amplifier">
+        <QuantityField
+          label="Drive"
+          help={schema?.description}
+          unit={drive.kind === "power" ? "W" : "V"}
+          value={value}
+          min={schema?.minimum}
+          max={schema?.maximum}
+          pointer={pointer}
+          onChange={(v, gesture) =>
+            workbench.set(
+              "/drive",
+              drive.kind === "power" ? { kind: "power", watts: v } : { kind: "voltage", volts: v },
+              gesture,
+            )
+          }
+          onDone={() => workbench.endGesture()}
+        />
+      </div>
+      <div className="w-20" title="Distance the level is read at">
+        <QuantityField
+          label="Distance"
+          help={distance?.description}
+          unit="m"
+          value={document.listening?.distance_m ?? 1}
+          min={distance?.minimum}
+          max={distance?.maximum}
+          pointer="/listening/distance_m"
+          onChange={(v, gesture) => workbench.set("/listening/distance_m", v, gesture)}
+          onDone={() => workbench.endGesture()}
+        />
+      </div>
+      <Select
+        label="Solid angle"
+        pointer="/listening/solid_angle"
+        value={document.listening?.solid_angle ?? "half"}
+        choices={(angles?.oneOf ?? []).map((v) => [
+          String(v.const),
+          { full: "free air", half: "half space", quarter: "along a wall", eighth: "in a corner" }[
+            String(v.const)
+          ] ?? String(v.const),
+          v.description,
+        ])}
+        onChange={(v) => workbench.set("/listening/solid_angle", v)}
+      />
+    </div>
+  );
+}
+
+function Preferences() {
+  const { system, theme } = useSettings();
+  return (
+    <div className="flex items-center gap-3 text-soft">
+      <button
+        type="button"
+        title="Units"
+        onClick={() => change({ system: system === "metric" ? "inch" : "metric" })}
+        className="hover:text-ink"
+      >
+        <span className={system === "metric" ? "font-semibold text-ink" : ""}>mm</span> |{" "}
+        <span className={system === "inch" ? "font-semibold text-ink" : ""}>inch</span>
+      </button>
+      <button
+        type="button"
+        aria-label={theme === "dark" ? "Day light" : "Evening light"}
+        title={theme === "dark" ? "Day light" : "Evening light"}
+        onClick={() => change({ theme: theme === "dark" ? "light" : "dark" })}
+        className="hover:text-ink"
+      >
+        {theme === "dark" ? "☀" : "☾"}
+      </button>
+    </div>
+  );
+}
+
+function words(r: OpenRevision): [string, string] {
+  switch (r.save) {
+    case "saved":
+      return [
+        `Saved ${new Date(r.savedAt).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false })}`,
+        "",
+      ];
+    case "waiting":
+    case "saving":
+      return ["Not saved yet", ""];
+    case "away":
+      return ["Not saved yet: no server, trying again", "text-ochre"];
+    case "refused":
+      return ["Not saved: see the field", "text-brick"];
+    case "conflict":
+      return ["Saved elsewhere", "text-brick"];
+  }
+}
+
+function Saved() {
+  const [text, look] = words(useCurrent());
+  return (
+    <span
+      role="status"
+      data-testid="save-state"
+      className={`w-24 text-right text-xs leading-tight ${look || "text-soft"}`}
+    >
+      {text}
+    </span>
+  );
+}

@@ -1,0 +1,318 @@
+import { useEffect, useRef } from "react";
+import uPlot from "uplot";
+import { useSettings } from "../app/settings";
+import { printUnit } from "../lib/quantity";
+import type { Evaluation } from "../api/client";
+import { RULED_BY, type LaneSpec } from "./specs";
+import { colour, look } from "./style";
+
+export type Curve = { letter: string; evaluation: Evaluation; current: boolean; ghost?: boolean };
+export type Mark = { frequency: number; label: string; colour: string };
+
+export const AXIS = 44;
+const RIGHT = 20;
+const TICKS = [10, 20, 30, 50, 100, 200, 300, 500, 1000];
+
+type Props = {
+  spec: LaneSpec;
+  curves: Curve[];
+  xmax: number | undefined;
+  marks: Mark[];
+  last: boolean;
+  folded: boolean;
+  onFold: () => void;
+  cursor: number | null;
+  onCursor: (index: number | null) => void;
+  onPlot: (plot: uPlot) => void;
+};
+
+type Live = Pick<Props, "spec" | "curves" | "xmax" | "marks">;
+
+function highest(spec: LaneSpec, curves: Curve[]): number {
+  let top = -Infinity;
+  for (const c of curves) {
+    for (const values of [
+      spec.values(c.evaluation),
+      c.current ? spec.second?.values(c.evaluation) : undefined,
+    ]) {
+      for (const v of values ?? []) if (v !== null && v > top) top = v;
+    }
+  }
+  return Number.isFinite(top) ? top : 1;
+}
+
+function limitOf({ spec, curves, xmax }: Live) {
+  const current = curves.find((c) => c.current);
+  return current && spec.limit?.(current.evaluation, xmax);
+}
+
+function hatch(context: CanvasRenderingContext2D, ink: string): CanvasPattern | string {
+  const tile = document.createElement("canvas");
+  tile.width = tile.height = 8;
+  const pen = tile.getContext("2d");
+  if (!pen) return ink;
+  pen.strokeStyle = ink;
+  pen.globalAlpha = 0.38;
+  pen.beginPath();
+  pen.moveTo(-2, 10);
+  pen.lineTo(10, -2);
+  pen.moveTo(-2, 2);
+  pen.lineTo(2, -2);
+  pen.moveTo(6, 10);
+  pen.lineTo(10, 6);
+  pen.stroke();
+  return context.createPattern(tile, "repeat") ?? ink;
+}
+
+/** What is out of bounds: above the limit, or above the highest level. */
+function drawGround(u: uPlot, live: Live) {
+  const { ctx, bbox } = u;
+  const limit = limitOf(live);
+  const current = live.curves.find((c) => c.current);
+  ctx.save();
+  ctx.beginPath();
+  ctx.rect(bbox.left, bbox.top, bbox.width, bbox.height);
+  ctx.clip();
+  ctx.fillStyle = hatch(ctx, colour("--brick"));
+  if (limit) {
+    const y = u.valToPos(limit.value, "y", true);
+    ctx.fillRect(bbox.left, bbox.top, bbox.width, Math.max(0, y - bbox.top));
+    ctx.strokeStyle = colour("--brick");
+    ctx.lineWidth = devicePixelRatio;
+    ctx.beginPath();
+    ctx.moveTo(bbox.left, y);
+    ctx.lineTo(bbox.left + bbox.width, y);
+    ctx.stroke();
+    ctx.fillStyle = colour("--brick");
+    ctx.font = `${11 * devicePixelRatio}px "Instrument Sans Variable"`;
+    ctx.textAlign = "right";
+    ctx.fillText(limit.label, bbox.left + bbox.width - 6, y - 4 * devicePixelRatio);
+  }
+  if (live.spec.id === "level" && current) {
+    const { frequency_hz: x, max_level_db: most } = current.evaluation.curves;
+    ctx.beginPath();
+    let begun = false;
+    for (let i = 0; i < x.length; i++) {
+      const level = most[i];
+      if (level === null || level === undefined) continue;
+      const [px, py] = [u.valToPos(x[i] ?? 0, "x", true), u.valToPos(level, "y", true)];
+      if (!begun) ctx.moveTo(bbox.left, py);
+      ctx.lineTo(px, py);
+      begun = true;
+    }
+    if (begun) {
+      ctx.lineTo(bbox.left + bbox.width, bbox.top - 50);
+      ctx.lineTo(bbox.left, bbox.top - 50);
+      ctx.closePath();
+      ctx.fill();
+    }
+  }
+  ctx.restore();
+}
+
+/** Marks at their frequency, and the letters at the curves' ends, kept apart from one another. */
+function drawMarks(u: uPlot, live: Live) {
+  const { ctx, bbox } = u;
+  const ratio = devicePixelRatio;
+  ctx.save();
+  ctx.font = `${10.5 * ratio}px "Instrument Sans Variable"`;
+  for (const mark of live.marks) {
+    const x = u.valToPos(mark.frequency, "x", true);
+    if (x < bbox.left || x > bbox.left + bbox.width) continue;
+    ctx.strokeStyle = ctx.fillStyle = colour(mark.colour);
+    ctx.setLineDash([3 * ratio, 3 * ratio]);
+    ctx.lineWidth = ratio;
+    ctx.beginPath();
+    ctx.moveTo(x, bbox.top);
+    ctx.lineTo(x, bbox.top + bbox.height);
+    ctx.stroke();
+    ctx.setLineDash([]);
+    const right = x > bbox.left + bbox.width * 0.7;
+    ctx.textAlign = right ? "right" : "left";
+    ctx.fillText(mark.label, x + (right ? -4 : 4) * ratio, bbox.top + bbox.height - 5 * ratio);
+  }
+  ctx.font = `600 ${11 * ratio}px "Instrument Sans Variable"`;
+  ctx.textAlign = "left";
+  const ends = live.curves
+    .map((c, i) => {
+      const values = live.spec.values(c.evaluation);
+      const value = values.at(-1);
+      const y = value === null || value === undefined ? NaN : u.valToPos(value, "y", true);
+      const held = Math.min(Math.max(y, bbox.top + 5 * ratio), bbox.top + bbox.height - 2 * ratio);
+      return { letter: c.ghost ? "" : c.letter, y: held, ink: colour(look(i - 1, c.current).colour) };
+    })
+    .filter((e) => Number.isFinite(e.y))
+    .sort((a, b) => b.y - a.y);
+  let below = Infinity;
+  for (const end of ends) {
+    const y = Math.min(end.y, below - 11 * ratio);
+    below = y;
+    ctx.fillStyle = end.ink;
+    ctx.fillText(end.letter, bbox.left + bbox.width + 5 * ratio, y + 4 * ratio);
+  }
+  ctx.restore();
+}
+
+/** One lane: a plot that lives as long as its set of curves stays the same; new data only repaints it. */
+export function Lane(props: Props) {
+  const { spec, curves, marks, xmax, last, folded, cursor } = props;
+  const box = useRef<HTMLDivElement>(null);
+  const plot = useRef<uPlot | null>(null);
+  const live = useRef<Live>({ spec, curves, xmax, marks });
+  const handlers = useRef(props);
+  const { theme } = useSettings();
+  const shape = curves.map((c) => `${c.letter}${c.ghost ? "g" : ""}`).join() + theme + String(last);
+
+  useEffect(() => {
+    handlers.current = props;
+  });
+
+  useEffect(() => {
+    const holder = box.current;
+    if (!holder || folded) return;
+    const now = () => live.current;
+    const ink = colour("--soft");
+    const grid = { stroke: colour("--rule"), width: 0.6 };
+    const font = '10.5px "Spline Sans Mono Variable"';
+    const series: uPlot.Series[] = [{}];
+    handlers.current.curves.forEach((c, i) => {
+      const l = look(i - 1, c.current);
+      series.push({
+        stroke: colour(c.ghost ? "--soft" : l.colour),
+        width: l.width,
+        dash: c.ghost ? [1, 3] : l.dash,
+        points: { show: false },
+      });
+    });
+    if (spec.second) {
+      series.push({ stroke: colour("--ink"), width: 1.4, dash: [5, 4], points: { show: false } });
+    }
+    const u = new uPlot(
+      {
+        width: holder.clientWidth,
+        height: Math.max(holder.clientHeight, 40),
+        padding: [3, RIGHT, last ? 0 : 3, 0],
+        legend: { show: false },
+        cursor: { sync: { key: "lanes" }, drag: { x: false, y: false }, y: false },
+        scales: {
+          x: { distr: 3, time: false, range: [10, 1000] },
+          y: { range: () => spec.scale(highest(spec, now().curves), limitOf(now())) },
+        },
+        series,
+        axes: [
+          {
+            show: true,
+            size: last ? 22 : 0,
+            stroke: ink,
+            font,
+            grid,
+            ticks: { show: false },
+            splits: () => TICKS,
+            filter: (_, splits) => splits,
+            values: last ? (_, splits) => splits.map((s) => (s === 1000 ? "1k" : String(s))) : () => [],
+          },
+          { size: AXIS, stroke: ink, font, grid, ticks: { show: false }, space: 24, gap: 4 },
+        ],
+        hooks: {
+          drawClear: [
+            (p) => {
+              const { ctx, bbox } = p;
+              ctx.save();
+              ctx.fillStyle = colour("--panel");
+              ctx.fillRect(bbox.left, bbox.top, bbox.width, bbox.height);
+              ctx.restore();
+            },
+          ],
+          drawAxes: [(p) => drawGround(p, now())],
+          draw: [(p) => drawMarks(p, now())],
+          setCursor: [(p) => handlers.current.onCursor(p.cursor.idx ?? null)],
+        },
+      },
+      data(now()),
+      holder,
+    );
+    plot.current = u;
+    handlers.current.onPlot(u);
+    const observer = new ResizeObserver(() => {
+      u.setSize({ width: holder.clientWidth, height: Math.max(holder.clientHeight, 40) });
+      handlers.current.onPlot(u);
+    });
+    observer.observe(holder);
+    return () => {
+      observer.disconnect();
+      u.destroy();
+      plot.current = null;
+    };
+  }, [spec, shape, folded, last]);
+
+  useEffect(() => {
+    live.current = { spec, curves, xmax, marks };
+    plot.current?.setData(data(live.current), true);
+    performance.mark("oak-drum-lane-painted");
+  }, [spec, curves, xmax, marks]);
+
+  const at = (c: Curve) => {
+    const values = spec.values(c.evaluation);
+    const value = cursor === null ? undefined : values[cursor];
+    return value === null || value === undefined ? "" : value.toFixed(spec.digits);
+  };
+  const current = curves.find((c) => c.current);
+  const most =
+    spec.id === "level" && cursor !== null ? current?.evaluation.curves.max_level_db[cursor] : null;
+  const rule = cursor === null ? undefined : current?.evaluation.curves.max_level_ruled_by[cursor];
+  return (
+    <section
+      className="flex min-h-0 flex-col"
+      style={folded ? undefined : { flex: `${spec.weight} 1 ${70 * spec.weight}px` }}
+      aria-label={spec.title}
+      data-lane={spec.id}
+    >
+      <header className="flex h-[18px] items-baseline gap-3 overflow-hidden pl-[44px] text-xs whitespace-nowrap">
+        <button
+          type="button"
+          aria-expanded={!folded}
+          title={spec.help}
+          onClick={props.onFold}
+          className="font-display font-semibold"
+        >
+          {folded ? "▸ " : ""}
+          {spec.title} <span className="font-sans font-normal text-soft">{printUnit(spec.unit)}</span>
+        </button>
+        {!folded &&
+          curves
+            .filter((c) => !c.ghost)
+            .map((c, i) => (
+              <span
+                key={c.letter}
+                className="font-mono"
+                style={{ color: `var(${look(i - 1, c.current).colour})` }}
+              >
+                {curves.length > 1 ? `${c.letter} ` : ""}
+                {at(c)}
+              </span>
+            ))}
+        {!folded && most !== null && most !== undefined && (
+          <span className="truncate text-brick">
+            at most {most.toFixed(1)} ({RULED_BY[rule ?? "none"]})
+          </span>
+        )}
+      </header>
+      {!folded && <div ref={box} className="min-h-0 flex-1 overflow-hidden" />}
+    </section>
+  );
+}
+
+function data({ spec, curves }: Live): uPlot.AlignedData {
+  const first = curves[0];
+  const x = first?.evaluation.curves.frequency_hz ?? [];
+  const lists = curves.map((c) => {
+    const values = spec.values(c.evaluation);
+    return values.length === x.length ? values : x.map(() => null);
+  });
+  if (spec.second) {
+    const current = curves.find((c) => c.current);
+    const values = current ? spec.second.values(current.evaluation) : [];
+    lists.push(values.length === x.length ? values : x.map(() => null));
+  }
+  return [x, ...lists];
+}

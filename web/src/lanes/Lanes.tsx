@@ -1,0 +1,195 @@
+import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import type uPlot from "uplot";
+import { at } from "../lib/pointer";
+import { tidy } from "../lib/quantity";
+import { useBench, useCurrent, useWorkbench } from "../workbench/context";
+import { saveCsv, savePng } from "./save";
+import { Lane, type Curve, type Mark } from "./Lane";
+import { LANES } from "./specs";
+
+const LOW = 10;
+const HIGH = 1000;
+const position = (f: number) => Math.log(f / LOW) / Math.log(HIGH / LOW);
+
+/** The lanes over one frequency axis, with the tuning as a flag that can be dragged. */
+export function Lanes() {
+  const bench = useBench();
+  const current = useCurrent();
+  const [folded, setFolded] = useState<string[]>(LANES.filter((l) => l.folded).map((l) => l.id));
+  const [cursor, setCursor] = useState<number | null>(null);
+  const [frame, setFrame] = useState<{ left: number; width: number } | null>(null);
+  const plots = useRef(new Map<string, uPlot>());
+
+  const evaluation = current.evaluation;
+  const curves = useMemo(() => {
+    const list: Curve[] = [];
+    if (evaluation) list.push({ letter: current.letter, evaluation, current: true });
+    for (const letter of bench.shown) {
+      const other = bench.revisions.find((r) => r.letter === letter);
+      if (other?.evaluation) list.push({ letter, evaluation: other.evaluation, current: false });
+    }
+    if (bench.ghost) list.push({ letter: "ghost", evaluation: bench.ghost, current: false, ghost: true });
+    return list;
+  }, [bench.revisions, bench.shown, bench.ghost, current.letter, evaluation]);
+
+  const marks = useMemo(() => {
+    const level: Mark[] = [];
+    if (!evaluation) return { level, air: level };
+    const { f3_hz, figures } = evaluation.summary;
+    if (f3_hz) level.push({ frequency: f3_hz, label: `f3 ${tidy(f3_hz, 3)}`, colour: "--ochre" });
+    const fc = figures.find((f) => f.id === "fc_hz");
+    if (fc) level.push({ frequency: fc.value, label: `fc ${tidy(fc.value, 3)}`, colour: "--verdigris" });
+    const air = evaluation.ports.map((p): Mark => {
+      const f = p.first_pipe_resonance_hz;
+      return { frequency: f, label: `pipe ${tidy(f, 3)}`, colour: "--soft" };
+    });
+    return { level: [...level, ...air], air };
+  }, [evaluation]);
+
+  if (!evaluation) {
+    return (
+      <div className="grid h-full place-items-center text-soft">
+        {current.problem ? current.problem.detail : "Computing…"}
+      </div>
+    );
+  }
+  const xmax = current.document.woofer.xmax_mm ?? undefined;
+  const lanes = LANES.filter((l) => l.id !== "air" || curves.some((c) => l.values(c.evaluation).length > 0));
+  const open = lanes.filter((l) => !folded.includes(l.id));
+  const frequency = cursor === null ? undefined : evaluation.curves.frequency_hz[cursor];
+
+  const keys = (event: KeyboardEvent) => {
+    if (event.target !== event.currentTarget) return;
+    const by = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
+    const first = open[0] && plots.current.get(open[0].id);
+    if (!by || !first) return;
+    event.preventDefault();
+    const list = evaluation.curves.frequency_hz;
+    const next = Math.min(Math.max((cursor ?? 100) + by * (event.shiftKey ? 20 : 2), 0), list.length - 1);
+    first.setCursor({ left: first.valToPos(list[next] ?? LOW, "x"), top: 5 });
+  };
+
+  return (
+    <div
+      className="flex h-full min-h-0 flex-col pt-1"
+      role="group"
+      aria-label="Curves over frequency; left and right arrow keys move the reading line"
+      tabIndex={0}
+      onKeyDown={keys}
+    >
+      <div className="relative h-6 shrink-0">
+        {frame && <Flag frame={frame} />}
+        <div className="absolute top-0 right-1 flex gap-3 text-xs text-soft">
+          <button type="button" className="hover:text-ink" onClick={() => savePng(plots.current, open)}>
+            Save PNG
+          </button>
+          <button
+            type="button"
+            className="hover:text-ink"
+            onClick={() => saveCsv(curves, current.document.name ?? "")}
+          >
+            Save CSV
+          </button>
+        </div>
+      </div>
+      {lanes.map((spec) => (
+        <Lane
+          key={spec.id}
+          spec={spec}
+          curves={curves}
+          xmax={xmax}
+          marks={spec.id === "level" ? marks.level : spec.id === "near" ? marks.air : NONE}
+          last={spec.id === open.at(-1)?.id}
+          folded={folded.includes(spec.id)}
+          onFold={() =>
+            setFolded((f) => (f.includes(spec.id) ? f.filter((x) => x !== spec.id) : [...f, spec.id]))
+          }
+          cursor={cursor}
+          onCursor={setCursor}
+          onPlot={(plot) => {
+            plots.current.set(spec.id, plot);
+            if (spec.id === open[0]?.id) {
+              const ratio = devicePixelRatio;
+              const next = { left: plot.bbox.left / ratio, width: plot.bbox.width / ratio };
+              setFrame((old) => (old && old.left === next.left && old.width === next.width ? old : next));
+            }
+          }}
+        />
+      ))}
+      <div className="h-4 shrink-0 pl-[44px] font-mono text-xs" aria-live="off">
+        {frequency === undefined ? (
+          <span className="font-sans text-soft">Hz — point at a lane to read all of them</span>
+        ) : (
+          `${tidy(frequency, 4)} Hz`
+        )}
+      </div>
+    </div>
+  );
+}
+
+const NONE: Mark[] = [];
+
+/** The tuning on the axis: drag it, or use the arrow keys. Holding G while dragging keeps the old curves as a ghost. */
+function Flag({ frame }: { frame: { left: number; width: number } }) {
+  const workbench = useWorkbench();
+  const { document, evaluation } = useCurrent();
+  const held = useRef(false);
+  const port = evaluation?.ports[0];
+  const wanted = at(document, "/enclosure/port/sizing/tuning_hz");
+  const tuning = typeof wanted === "number" ? wanted : port?.tuning_hz;
+  if (!port || tuning === undefined) return null;
+  const set = (hz: number, gesture: string) => {
+    const value = Number(Math.min(Math.max(hz, 5), 300).toFixed(1));
+    workbench.set("/enclosure/port/sizing", { by: "tuning", tuning_hz: value }, gesture);
+  };
+  const drag = (event: PointerEvent<HTMLElement>) => {
+    if (!held.current) return;
+    const lane = event.currentTarget.parentElement?.getBoundingClientRect();
+    if (!lane) return;
+    const share = (event.clientX - lane.left - frame.left) / frame.width;
+    set(LOW * (HIGH / LOW) ** share, "tuning-drag");
+  };
+  const x = frame.left + position(tuning) * frame.width;
+  const flip = x > frame.left + frame.width - 90;
+  return (
+    <div
+      role="slider"
+      tabIndex={0}
+      aria-label="Tuning"
+      aria-valuemin={5}
+      aria-valuemax={300}
+      aria-valuenow={tuning}
+      aria-valuetext={`${tidy(tuning, 3)} Hz`}
+      title="Drag the tuning; hold G to keep the old curves as a ghost"
+      className="absolute top-0.5 z-10 flex h-[22px] cursor-ew-resize touch-none items-center bg-verdigris px-1.5 text-xs font-semibold text-panel select-none"
+      style={flip ? { right: `calc(100% - ${x}px)` } : { left: x }}
+      onPointerDown={(e) => {
+        held.current = true;
+        e.currentTarget.setPointerCapture(e.pointerId);
+      }}
+      onPointerMove={drag}
+      onPointerUp={() => {
+        held.current = false;
+        workbench.endGesture();
+      }}
+      onKeyDown={(e) => {
+        const by = ["ArrowRight", "ArrowUp"].includes(e.key)
+          ? 1
+          : ["ArrowLeft", "ArrowDown"].includes(e.key)
+            ? -1
+            : 0;
+        if (!by) return;
+        e.preventDefault();
+        e.stopPropagation();
+        set(tuning + by * (e.shiftKey ? 2 : e.altKey ? 0.1 : 0.5), "tuning-keys");
+      }}
+      onBlur={() => workbench.endGesture()}
+    >
+      tune {tidy(tuning, 3)}
+      <span
+        className="pointer-events-none absolute top-full h-[100vh] w-px bg-verdigris/50"
+        style={flip ? { right: 0 } : { left: 0 }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,98 @@
+// The published JSON Schema of the design document, as the forms read it.
+
+import root from "../../../docs/schema/design.json";
+
+export type Schema = {
+  $ref?: string;
+  type?: string | string[];
+  title?: string;
+  description?: string;
+  properties?: Record<string, Schema>;
+  required?: string[];
+  oneOf?: Schema[];
+  anyOf?: Schema[];
+  const?: unknown;
+  default?: unknown;
+  minimum?: number;
+  maximum?: number;
+  maxLength?: number;
+  "x-unit"?: string;
+  "x-group"?: string;
+  "x-start"?: unknown;
+  "x-rank"?: string;
+  "x-lines"?: number;
+};
+
+const definitions = (root as unknown as { $defs: Record<string, Schema> }).$defs;
+export const designSchema = root as unknown as Schema;
+
+/** Follows a reference (or the one real member of an optional), keeping the words written beside it. */
+export function resolve(schema: Schema): Schema {
+  const real = schema.anyOf?.find((s) => s.type !== "null");
+  if (real) return { ...resolve(real), ...words(schema) };
+  if (!schema.$ref) return schema;
+  const target = definitions[schema.$ref.replace("#/$defs/", "")];
+  return target ? { ...resolve(target), ...words(schema) } : schema;
+}
+
+function words(schema: Schema): Schema {
+  const { title, description, "x-group": group } = schema;
+  return {
+    ...(title !== undefined && { title }),
+    ...(description !== undefined && { description }),
+    ...(group !== undefined && { "x-group": group }),
+  };
+}
+
+/** The schema of a place in the document; the variant of a tagged union is chosen by what stands there. */
+export function schemaAt(pointer: string, document: unknown): Schema | undefined {
+  let schema: Schema | undefined = designSchema;
+  let here = document;
+  for (const key of pointer.split("/").slice(1)) {
+    schema = schema && property(resolve(schema), key, here);
+    here = (here as Record<string, unknown> | undefined)?.[key];
+  }
+  return schema && resolve(schema);
+}
+
+function property(schema: Schema, key: string, value: unknown): Schema | undefined {
+  const variant = schema.oneOf ? variantOf(schema, value) : schema;
+  return variant?.properties?.[key];
+}
+
+/** The property that tells the variants of a union apart; undefined for a plain choice of words. */
+export function tagOf(schema: Schema): string | undefined {
+  const properties = schema.oneOf?.[0]?.properties;
+  return properties && Object.keys(properties).find((name) => properties[name]?.const !== undefined);
+}
+
+export function variantOf(schema: Schema, value: unknown): Schema | undefined {
+  const tag = tagOf(schema);
+  const given = tag && (value as Record<string, unknown> | undefined)?.[tag];
+  return schema.oneOf?.find((v) => tag && v.properties?.[tag]?.const === given);
+}
+
+/** A value to begin with, from the schema's own starting values. */
+export function start(schema: Schema): unknown {
+  const s = resolve(schema);
+  if (s["x-start"] !== undefined) return s["x-start"];
+  if (s.const !== undefined) return s.const;
+  if (s.default !== undefined) return s.default;
+  if (s.oneOf) return start(s.oneOf[0] ?? {});
+  if (s.properties) {
+    const names = s.required ?? [];
+    return Object.fromEntries(names.map((name) => [name, start(s.properties?.[name] ?? {})]));
+  }
+  return s.minimum ?? "";
+}
+
+/** Another variant of a union, keeping what both have in common. */
+export function switchTo(schema: Schema, variant: Schema, old: unknown): unknown {
+  const fresh = start(variant) as Record<string, unknown>;
+  const before = (old ?? {}) as Record<string, unknown>;
+  const tag = tagOf(schema);
+  for (const name of Object.keys(variant.properties ?? {})) {
+    if (name !== tag && before[name] !== undefined) fresh[name] = before[name];
+  }
+  return fresh;
+}

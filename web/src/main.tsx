@@ -1,0 +1,32 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { Tooltip } from "radix-ui";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, RouterProvider } from "react-router";
+import { BuildPage } from "./pages/BuildPage";
+import { WorkshopPage } from "./pages/WorkshopPage";
+import { Lost } from "./pages/Lost";
+import "./style.css";
+
+const client = new QueryClient({
+  defaultOptions: { queries: { retry: 3, retryDelay: 800, refetchOnWindowFocus: false } },
+});
+const router = createBrowserRouter([
+  { path: "/", element: <WorkshopPage />, errorElement: <Lost /> },
+  { path: "/builds/:id", element: <BuildPage />, errorElement: <Lost /> },
+  { path: "/builds/:id/:station", element: <BuildPage />, errorElement: <Lost /> },
+  { path: "*", element: <Lost /> },
+]);
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={client}>
+        <Tooltip.Provider delayDuration={500}>
+          <RouterProvider router={router} />
+        </Tooltip.Provider>
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

@@ -1,0 +1,89 @@
+import { start, schemaAt } from "../../lib/schema";
+import { printUnit, show } from "../../lib/quantity";
+import { useSettings } from "../../app/settings";
+import { SchemaForm } from "../../ui/SchemaForm";
+import { useCurrent, useWorkbench } from "../../workbench/context";
+import { focusField } from "../../app/focus";
+
+/** Every litre of the cabinet accounted for; each line leads to its cause. */
+export function AirLedger() {
+  const workbench = useWorkbench();
+  const { evaluation, document } = useCurrent();
+  const { system } = useSettings();
+  const ledger = evaluation?.ledger;
+  if (!document.cabinet) {
+    return (
+      <p className="mt-2 text-soft">
+        No cabinet yet.{" "}
+        <button
+          type="button"
+          className="text-oak underline decoration-dotted"
+          onClick={() => workbench.set("/cabinet", start(schemaAt("/cabinet", {}) ?? {}))}
+        >
+          State its outside
+        </button>{" "}
+        and every litre is accounted for.
+      </p>
+    );
+  }
+  const litres = (value: number) => {
+    const shown = show(Math.abs(value) < 1e-9 ? 0 : value, "L", system);
+    return system === "metric" ? (Math.abs(value) < 1e-9 ? 0 : value).toFixed(1) : shown.text;
+  };
+  const ratio = ledger ? ledger.net_l / ledger.wanted_net_l : 1;
+  const verdict = ratio < 0.97 ? "text-brick" : ratio > 1.05 ? "text-ochre" : "text-verdigris";
+  return (
+    <section aria-label="Air ledger" className="mt-2">
+      <h2 className="flex items-baseline justify-between font-display text-base font-semibold">
+        Air ledger{" "}
+        <span className="font-sans text-xs font-normal text-soft">
+          {printUnit(show(1, "L", system).unit)}
+        </span>
+      </h2>
+      {ledger && (
+        <table className="w-full">
+          <tbody>
+            {ledger.lines.map((line) => (
+              <tr key={line.id}>
+                <td className="py-px">
+                  <button
+                    type="button"
+                    className="text-left hover:text-oak hover:underline"
+                    onClick={() => focusField(line.pointer)}
+                  >
+                    {line.label}
+                  </button>
+                </td>
+                <td className="text-right font-mono tabular-nums">{litres(line.litres)}</td>
+              </tr>
+            ))}
+            <tr className="border-t border-ink font-semibold">
+              <td className="py-px">net</td>
+              <td className="text-right font-mono tabular-nums" data-testid="ledger-net">
+                {litres(ledger.net_l)}
+              </td>
+            </tr>
+            <tr>
+              <td className="py-px">
+                {ledger.fill_factor === 1
+                  ? "no fill, times 1"
+                  : `fill, times ${ledger.fill_factor.toFixed(2)}: acts like ${litres(ledger.acts_like_l)}`}
+              </td>
+              <td className="text-right font-mono tabular-nums">x {ledger.fill_factor.toFixed(2)}</td>
+            </tr>
+            <tr className={`border-t-3 border-double border-ink font-semibold ${verdict}`}>
+              <td className="py-px">wanted</td>
+              <td className="text-right font-mono tabular-nums">{litres(ledger.wanted_net_l)}</td>
+            </tr>
+          </tbody>
+        </table>
+      )}
+      <details className="group border-b border-rule/70">
+        <summary className="cursor-pointer list-none py-[5px] text-soft before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
+          Cabinet sizes
+        </summary>
+        <SchemaForm pointer="/cabinet" />
+      </details>
+    </section>
+  );
+}

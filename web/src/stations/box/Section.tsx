@@ -1,0 +1,188 @@
+import { useRef, type PointerEvent } from "react";
+import { useSettings } from "../../app/settings";
+import { nudge, printUnit, show } from "../../lib/quantity";
+import { useCurrent, useWorkbench } from "../../workbench/context";
+
+const WIDTH = 288;
+const HEIGHT = 128;
+
+/** The box in section, to scale; its back wall is dragged to change the net volume. */
+export function Section() {
+  const workbench = useWorkbench();
+  const { document, evaluation } = useCurrent();
+  const { system } = useSettings();
+  const held = useRef<{ x: number; volume: number; depth: number; scale: number } | null>(null);
+
+  const volume = document.enclosure.net_volume_l;
+  const cabinet = document.cabinet;
+  const panel = cabinet?.panel_mm ?? 18;
+  const baffle = cabinet?.baffle_mm ?? panel;
+  // without a cabinet: a box of 3 : 4 : 3.5 inside
+  const unit = Math.cbrt((volume * 1e6) / (3 * 4 * 3.5));
+  const inside = cabinet
+    ? { w: cabinet.width_mm - 2 * panel, h: cabinet.height_mm - 2 * panel }
+    : { w: 3 * unit, h: 4 * unit };
+  // the depth this net volume would need, everything that displaces air counted as the ledger has it
+  const taken = evaluation?.ledger?.lines.slice(2).reduce((sum, l) => sum - l.litres, 0) ?? 0;
+  const depth = ((volume + taken) * 1e6) / (inside.w * inside.h);
+  const outside = { h: inside.h + 2 * panel, d: depth + panel + baffle };
+  const scale = Math.min((HEIGHT - 26) / outside.h, (WIDTH - 70) / (outside.d * 1.25));
+  const left = 34;
+  const top = 6;
+  const mm = (x: number) => x * scale;
+  const right = left + mm(outside.d);
+  const bottom = top + mm(outside.h);
+  const x0 = left + mm(baffle);
+
+  const sd = evaluation?.summary.woofer.sd_cm2 ?? 500;
+  const cone = Math.min(Math.sqrt((sd * 100) / Math.PI) * 2, inside.h * 0.8);
+  const port = evaluation?.ports[0];
+  const design = "port" in document.enclosure ? document.enclosure.port : undefined;
+  const section = design?.section;
+  const portHeight = !section
+    ? 0
+    : section.shape === "round"
+      ? section.diameter_mm
+      : section.shape === "square"
+        ? section.side_mm
+        : section.height_mm;
+  const along = (design?.walls_alongside ?? 0) > 0;
+  const portTop = along
+    ? bottom - mm(panel) - mm(portHeight)
+    : bottom - mm(panel) - mm(portHeight) - mm(inside.h * 0.06);
+  const coneMiddle = top + mm(panel) + mm((inside.h - (port ? portHeight * 1.15 : 0)) / 2);
+  const misfit = evaluation?.findings.some((f) => f.kind === "port_will_not_fit");
+
+  const set = (litres: number, gesture: string) => {
+    const value = Number(Math.min(Math.max(litres, 0.5), 5000).toPrecision(3));
+    workbench.set("/enclosure/net_volume_l", value, gesture);
+  };
+  const drag = (event: PointerEvent<SVGElement>) => {
+    if (!held.current) return;
+    const moved = (event.clientX - held.current.x) / held.current.scale;
+    set((held.current.volume * (held.current.depth + moved)) / held.current.depth, "volume-drag");
+  };
+  const shown = show(volume, "L", system, 3);
+  const depthShown = show(Math.round(outside.d), "mm", system);
+  const length = port && show(Math.round(port.length_mm), "mm", system);
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      className="mt-2 w-full select-none"
+      role="group"
+      aria-label="The box in section"
+      fontSize="10"
+    >
+      <defs>
+        <pattern id="board" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0V5" stroke="var(--oak)" strokeWidth="1" />
+        </pattern>
+      </defs>
+      <path
+        fillRule="evenodd"
+        fill="url(#board)"
+        stroke="var(--ink)"
+        strokeWidth="1"
+        d={`M${left} ${top}H${right}V${bottom}H${left}Z M${x0} ${top + mm(panel)}V${bottom - mm(panel)}H${right - mm(panel)}V${top + mm(panel)}Z`}
+      />
+      {/* the woofer's opening, cone and magnet */}
+      <rect
+        x={left - 1}
+        y={coneMiddle - mm(cone) / 2}
+        width={mm(baffle) + 2}
+        height={mm(cone)}
+        fill="var(--ground)"
+      />
+      <path
+        d={`M${left} ${coneMiddle - mm(cone) / 2}L${left + mm(cone * 0.3)} ${coneMiddle - mm(cone * 0.16)}V${coneMiddle + mm(cone * 0.16)}L${left} ${coneMiddle + mm(cone) / 2}`}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth="1.6"
+      />
+      <rect
+        x={left + mm(cone * 0.3)}
+        y={coneMiddle - mm(cone * 0.2)}
+        width={mm(cone * 0.16)}
+        height={mm(cone * 0.4)}
+        fill="none"
+        stroke="var(--ink)"
+      />
+      {port && (
+        <g stroke={misfit ? "var(--brick)" : "var(--ink)"}>
+          <rect
+            x={left - 1}
+            y={portTop}
+            width={mm(port.length_mm) + 1}
+            height={mm(portHeight)}
+            fill="var(--ground)"
+            stroke="none"
+          />
+          <path
+            d={`M${left} ${portTop}h${mm(port.length_mm)}M${left} ${portTop + mm(portHeight)}h${mm(port.length_mm)}`}
+            strokeWidth="1.6"
+          />
+          <path
+            d={`M${left} ${portTop - 5}h${mm(port.length_mm)}m0 -3v6M${left} ${portTop - 8}v6`}
+            strokeWidth="0.6"
+          />
+          <text x={left + mm(port.length_mm) + 4} y={portTop - 1} fill="currentColor" stroke="none">
+            {length?.text} {length?.unit}
+          </text>
+        </g>
+      )}
+      <path
+        d={`M${left} ${bottom + 8}H${right}M${left} ${bottom + 5}v6M${right} ${bottom + 5}v6`}
+        stroke="var(--soft)"
+        strokeWidth="0.6"
+      />
+      <text x={(left + right) / 2} y={bottom + 18} textAnchor="middle" fill="var(--soft)">
+        {depthShown.text} {depthShown.unit} deep for {shown.text} {printUnit(shown.unit)} net
+      </text>
+      <rect
+        role="slider"
+        tabIndex={0}
+        aria-label="Net volume"
+        aria-valuemin={0.5}
+        aria-valuemax={5000}
+        aria-valuenow={volume}
+        aria-valuetext={`${shown.text} ${shown.unit}`}
+        x={right - mm(panel) - 3}
+        y={top}
+        width={mm(panel) + 10}
+        height={mm(outside.h)}
+        fill="transparent"
+        className="cursor-ew-resize touch-none"
+        onPointerDown={(e) => {
+          const box = e.currentTarget.ownerSVGElement?.getBoundingClientRect();
+          held.current = { x: e.clientX, volume, depth, scale: scale * ((box?.width ?? WIDTH) / WIDTH) };
+          e.currentTarget.setPointerCapture(e.pointerId);
+        }}
+        onPointerMove={drag}
+        onPointerUp={() => {
+          held.current = null;
+          workbench.endGesture();
+        }}
+        onKeyDown={(e) => {
+          const by = ["ArrowRight", "ArrowUp"].includes(e.key)
+            ? 1
+            : ["ArrowLeft", "ArrowDown"].includes(e.key)
+              ? -1
+              : 0;
+          if (!by) return;
+          e.preventDefault();
+          set(nudge(volume, by, e.shiftKey ? "coarse" : e.altKey ? "fine" : "usual"), "volume-keys");
+        }}
+        onBlur={() => workbench.endGesture()}
+      >
+        <title>Drag the back wall: net volume</title>
+      </rect>
+      <path
+        d={`M${right + 6} ${(top + bottom) / 2}m4 -5l5 5l-5 5`}
+        fill="none"
+        stroke="var(--verdigris)"
+        strokeWidth="1.6"
+        pointerEvents="none"
+      />
+    </svg>
+  );
+}

@@ -1,0 +1,253 @@
+import type { ReactNode } from "react";
+import { at } from "../lib/pointer";
+import { resolve, schemaAt, start, switchTo, tagOf, variantOf, type Schema } from "../lib/schema";
+import { useCurrent, useWorkbench } from "../workbench/context";
+import { QuantityField } from "./QuantityField";
+import { Tip } from "./Tip";
+
+/** What an empty field is taken for, by pointer. */
+export type Assumed = Record<string, string>;
+
+type Common = { assumed?: Assumed; seed?: (pointer: string) => unknown };
+
+/**
+ * Fields for a place of the current design, made from the published schema: a new parameter or family needs no
+ * change here.
+ */
+export function SchemaForm({
+  pointer,
+  only,
+  skip = [],
+  ...common
+}: { pointer: string; only?: string[]; skip?: string[] } & Common) {
+  const { document } = useCurrent();
+  const schema = schemaAt(pointer, document);
+  if (!schema) return null;
+  const object = schema.oneOf ? variantOf(schema, at(document, pointer)) : schema;
+  const tag = schema.oneOf ? tagOf(schema) : undefined;
+  const names = Object.keys(object?.properties ?? {}).filter(
+    (name) => name !== tag && !skip.includes(name) && (!only || only.includes(name)),
+  );
+  return <Fields parent={object ?? {}} pointer={pointer} names={names} {...common} />;
+}
+
+function Fields({
+  parent,
+  pointer,
+  names,
+  ...common
+}: { parent: Schema; pointer: string; names: string[] } & Common) {
+  const loose: ReactNode[] = [];
+  const groups = new Map<string, ReactNode[]>();
+  for (const name of names) {
+    const schema = resolve(parent.properties?.[name] ?? {});
+    const field = (
+      <Field
+        key={name}
+        schema={schema}
+        pointer={`${pointer}/${name}`}
+        optional={!parent.required?.includes(name)}
+        {...common}
+      />
+    );
+    const group = schema["x-group"];
+    if (group) groups.set(group, [...(groups.get(group) ?? []), field]);
+    else loose.push(field);
+  }
+  return (
+    <>
+      {loose}
+      {[...groups].map(([title, fields]) => (
+        <details key={title} className="group border-b border-rule/70">
+          <summary className="cursor-pointer list-none py-[5px] text-soft before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
+            {title}
+          </summary>
+          <div className="border-l-2 border-rule pb-1 pl-2">{fields}</div>
+        </details>
+      ))}
+    </>
+  );
+}
+
+type FieldProps = { schema: Schema; pointer: string; optional: boolean } & Common;
+
+function Field({ schema, pointer, optional, ...common }: FieldProps) {
+  const { document, problem } = useCurrent();
+  const workbench = useWorkbench();
+  const value = at(document, pointer);
+  const name = schema.title ?? pointer.split("/").at(-1) ?? "";
+  const found = problem?.errors?.find((e) => e.pointer === pointer)?.message;
+  const types = [schema.type ?? []].flat();
+
+  if (types.includes("number") || types.includes("integer")) {
+    return (
+      <QuantityField
+        label={name}
+        help={schema.description}
+        unit={schema["x-unit"] ?? ""}
+        value={typeof value === "number" ? value : undefined}
+        empty={common.assumed?.[pointer] ?? (optional ? "none" : undefined)}
+        optional={optional && types.includes("null")}
+        min={schema.minimum}
+        max={schema.maximum}
+        whole={types.includes("integer")}
+        large={schema["x-rank"] === "main"}
+        problem={found}
+        pointer={pointer}
+        onChange={(v, gesture) => workbench.set(pointer, v, gesture)}
+        onDone={() => workbench.endGesture()}
+      />
+    );
+  }
+  if (types.includes("boolean")) {
+    return (
+      <Row label={name} help={schema.description}>
+        <input
+          type="checkbox"
+          aria-label={name}
+          checked={value === true}
+          onChange={(e) => workbench.set(pointer, e.target.checked)}
+          className="accent-oak"
+        />
+      </Row>
+    );
+  }
+  if (types.includes("string")) {
+    const shared = {
+      "aria-label": name,
+      "data-pointer": pointer,
+      maxLength: schema.maxLength,
+      value: typeof value === "string" ? value : "",
+      onBlur: () => workbench.endGesture(),
+      className: "w-full rounded-sm border border-rule bg-panel px-2 py-1",
+    };
+    return (
+      <label className="block py-1">
+        <span className="text-soft">{name}</span>
+        {schema["x-lines"] ? (
+          <textarea
+            {...shared}
+            rows={schema["x-lines"]}
+            onChange={(e) => workbench.set(pointer, e.target.value, `${pointer}-typing`)}
+          />
+        ) : (
+          <input {...shared} onChange={(e) => workbench.set(pointer, e.target.value, `${pointer}-typing`)} />
+        )}
+      </label>
+    );
+  }
+  if (schema.oneOf && !tagOf(schema)) {
+    return (
+      <Row label={name} help={schema.description}>
+        <Select
+          label={name}
+          pointer={pointer}
+          value={String(value ?? start(schema))}
+          choices={schema.oneOf.map((v) => [
+            String(v.const),
+            v.title ?? words(String(v.const)),
+            v.description,
+          ])}
+          onChange={(v) => workbench.set(pointer, v)}
+        />
+      </Row>
+    );
+  }
+  if (schema.oneOf) {
+    const tag = tagOf(schema) ?? "";
+    const here = value ?? start(schema);
+    const variant = variantOf(schema, here);
+    const rest = Object.keys(variant?.properties ?? {}).filter((n) => n !== tag);
+    return (
+      <>
+        <Row label={name} help={schema.description}>
+          <Select
+            label={name}
+            pointer={pointer}
+            value={String((here as Record<string, unknown>)[tag])}
+            choices={schema.oneOf.map((v) => [
+              String(v.properties?.[tag]?.const),
+              v.title ?? String(v.properties?.[tag]?.const),
+              v.description,
+            ])}
+            onChange={(word) => {
+              const next = schema.oneOf?.find((v) => v.properties?.[tag]?.const === word);
+              if (!next) return;
+              const fresh = switchTo(schema, next, here) as Record<string, unknown>;
+              for (const n of Object.keys(next.properties ?? {})) {
+                const seeded = common.seed?.(`${pointer}/${n}`);
+                if (seeded !== undefined && (here as Record<string, unknown>)[n] === undefined)
+                  fresh[n] = seeded;
+              }
+              workbench.set(pointer, fresh);
+            }}
+          />
+        </Row>
+        {variant && <Fields parent={variant} pointer={pointer} names={rest} {...common} />}
+      </>
+    );
+  }
+  if (schema.properties) {
+    if (value === undefined && optional) {
+      return (
+        <Row label={name} help={schema.description}>
+          <button
+            type="button"
+            className="text-oak underline decoration-dotted"
+            onClick={() => workbench.set(pointer, start(schema))}
+          >
+            state it
+          </button>
+        </Row>
+      );
+    }
+    return <Fields parent={schema} pointer={pointer} names={Object.keys(schema.properties)} {...common} />;
+  }
+  return null;
+}
+
+function words(text: string): string {
+  const plain = text.replaceAll("_", " ");
+  return plain.charAt(0).toUpperCase() + plain.slice(1);
+}
+
+function Row({ label, help, children }: { label: string; help?: string | undefined; children: ReactNode }) {
+  return (
+    <div className="flex items-baseline gap-2 border-b border-rule/70 py-[5px]">
+      <Tip text={help}>
+        <span className="min-w-0 flex-1 truncate text-soft">{label}</span>
+      </Tip>
+      {children}
+    </div>
+  );
+}
+
+export function Select({
+  label,
+  value,
+  choices,
+  pointer,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  choices: [string, string, string?][];
+  pointer?: string;
+  onChange: (value: string) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      data-pointer={pointer}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      className="max-w-44 rounded-sm border border-rule bg-panel px-1 py-0.5"
+    >
+      {choices.map(([id, title, help]) => (
+        <option key={id} value={id} title={help}>
+          {title}
+        </option>
+      ))}
+    </select>
+  );
+}

@@ -1,0 +1,400 @@
+// The open build: its revisions, undo and redo, saving that survives a server that is away and another tab, and
+// evaluation that keeps up with a drag. Plain TypeScript; React listens through `subscribe`.
+
+import { api, get, Refused } from "../api/client";
+import type { BuildDetail, Design, Evaluation, Problem, Revision } from "../api/client";
+import { apply, set, type Change } from "../lib/pointer";
+
+export type SaveState = "saved" | "waiting" | "saving" | "away" | "refused" | "conflict";
+
+export type OpenRevision = {
+  id: string;
+  letter: string;
+  /** The version the document was made from. */
+  version: number;
+  document: Design;
+  undo: Design[];
+  redo: Design[];
+  save: SaveState;
+  savedAt: string;
+  evaluation?: Evaluation;
+  /** What the server says is wrong with the document. */
+  problem?: Problem;
+  /** What another tab saved, while this one had changes. */
+  theirs?: { version: number; document: Design };
+};
+
+export type Taken = { revision: string; title: string; before: Design; after: Design };
+
+export type Bench = {
+  build: { id: string; name: string };
+  revisions: OpenRevision[];
+  /** Letter of the revision being edited. */
+  current: string;
+  /** Letters of the revisions laid under it. */
+  shown: string[];
+  /** The remedy taken last, as long as it can be taken back. */
+  taken?: Taken;
+  /** The untouched revision, kept as a ghost while a drag holds it. */
+  ghost?: Evaluation;
+};
+
+const SAVE_AFTER_MS = 500;
+const RETRY_AFTER_MS = 1500;
+/** A call older than this is let finish, so that a slow server still paints during a drag. */
+const STALE_AFTER_MS = 60;
+
+type Unsent = { version: number; document: Design };
+const unsentKey = (id: string) => `oak-drum.unsent.${id}`;
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+export class Workbench {
+  private bench: Bench;
+  private listeners = new Set<() => void>();
+  private timers = new Map<string, ReturnType<typeof setTimeout>>();
+  private flights = new Map<string, { abort: AbortController; since: number; again: boolean }>();
+  private closed = false;
+
+  constructor(detail: BuildDetail) {
+    this.bench = {
+      build: { id: detail.id, name: detail.name },
+      revisions: detail.revisions.map((r) => this.open(r)),
+      current: detail.revisions[0]?.letter ?? "",
+      shown: [],
+    };
+  }
+
+  /** Computes what is open and sends what this browser had not sent yet. */
+  begin() {
+    this.closed = false;
+    for (const r of this.bench.revisions) {
+      void this.evaluate(r.id);
+      if (r.save === "waiting") this.schedule(r.id, 0);
+    }
+  }
+
+  /** A revision as the server has it, with what this browser had not sent yet. */
+  private open(r: Revision): OpenRevision {
+    const fresh: OpenRevision = {
+      id: r.id,
+      letter: r.letter,
+      version: r.version,
+      document: r.document,
+      undo: [],
+      redo: [],
+      save: "saved",
+      savedAt: r.updated_at,
+    };
+    const text = localStorage.getItem(unsentKey(r.id));
+    if (!text) return fresh;
+    try {
+      const unsent = JSON.parse(text) as Unsent;
+      if (same(unsent.document, r.document)) {
+        localStorage.removeItem(unsentKey(r.id));
+        return fresh;
+      }
+      if (unsent.version === r.version) return { ...fresh, document: unsent.document, save: "waiting" };
+      const theirs = { version: r.version, document: r.document };
+      return { ...fresh, version: unsent.version, document: unsent.document, save: "conflict", theirs };
+    } catch {
+      return fresh;
+    }
+  }
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  snapshot = () => this.bench;
+
+  /** Stops timers and calls; what is not saved stays in the browser's store. */
+  close() {
+    this.closed = true;
+    this.timers.forEach((t) => clearTimeout(t));
+    this.flights.forEach((f) => f.abort.abort());
+    this.flights.clear();
+  }
+
+  private update(change: Partial<Bench>) {
+    this.bench = { ...this.bench, ...change };
+    this.listeners.forEach((listener) => listener());
+  }
+
+  private patch(id: string, change: Partial<OpenRevision>) {
+    this.update({ revisions: this.bench.revisions.map((r) => (r.id === id ? { ...r, ...change } : r)) });
+  }
+
+  private find(id: string): OpenRevision | undefined {
+    return this.bench.revisions.find((r) => r.id === id);
+  }
+
+  get current(): OpenRevision | undefined {
+    return this.bench.revisions.find((r) => r.letter === this.bench.current);
+  }
+
+  // -- editing ------------------------------------------------------------------------------------------------
+
+  private gesture: { id: string; name: string } | undefined;
+
+  /** Changes the current revision. Changes of one gesture (a drag, a run of key presses) undo together. */
+  change(changes: Change[], gesture?: string) {
+    const r = this.current;
+    if (!r) return;
+    const document = apply(r.document, changes);
+    if (same(document, r.document)) return;
+    const goesOn = gesture !== undefined && this.gesture?.id === r.id && this.gesture.name === gesture;
+    this.gesture = gesture === undefined ? undefined : { id: r.id, name: gesture };
+    const undo = goesOn ? r.undo : [...r.undo, r.document];
+    this.replace(r.id, document, { undo, redo: [] });
+  }
+
+  set(pointer: string, value: unknown, gesture?: string) {
+    this.change([{ pointer, value }], gesture);
+  }
+
+  /** Ends a gesture: the next change is a new step to undo. */
+  endGesture() {
+    this.gesture = undefined;
+  }
+
+  undo() {
+    const r = this.current;
+    const before = r?.undo.at(-1);
+    if (!r || !before) return;
+    this.endGesture();
+    this.replace(r.id, before, { undo: r.undo.slice(0, -1), redo: [...r.redo, r.document] });
+  }
+
+  redo() {
+    const r = this.current;
+    const after = r?.redo.at(-1);
+    if (!r || !after) return;
+    this.endGesture();
+    this.replace(r.id, after, { undo: [...r.undo, r.document], redo: r.redo.slice(0, -1) });
+  }
+
+  /** Takes a remedy; it can be taken back with one press. */
+  take(title: string, changes: Change[]) {
+    const r = this.current;
+    if (!r) return;
+    this.endGesture();
+    const before = r.document;
+    this.change(changes);
+    const after = this.find(r.id)?.document;
+    if (after && after !== before) this.update({ taken: { revision: r.id, title, before, after } });
+  }
+
+  takeBack() {
+    const taken = this.bench.taken;
+    const r = taken && this.find(taken.revision);
+    if (!taken || !r || r.document !== taken.after) return;
+    this.replace(r.id, taken.before, { undo: [...r.undo, r.document], redo: [] });
+    this.update({ taken: undefined });
+  }
+
+  private replace(id: string, document: Design, change: Partial<OpenRevision>) {
+    const r = this.find(id);
+    if (!r) return;
+    const unsent: Unsent = { version: r.version, document };
+    localStorage.setItem(unsentKey(id), JSON.stringify(unsent));
+    const save = r.save === "conflict" || r.save === "away" || r.save === "saving" ? r.save : "waiting";
+    this.patch(id, { ...change, document, save });
+    if (this.bench.taken?.revision === id && this.bench.taken.after !== document)
+      this.update({ taken: undefined });
+    if (save === "waiting") this.schedule(id, SAVE_AFTER_MS);
+    void this.evaluate(id);
+  }
+
+  /** Keeps the untouched curves as a ghost, or lets them go. */
+  holdGhost(on: boolean) {
+    this.update({ ghost: on ? this.current?.evaluation : undefined });
+  }
+
+  // -- revisions ----------------------------------------------------------------------------------------------
+
+  select(letter: string) {
+    if (!this.bench.revisions.some((r) => r.letter === letter)) return;
+    this.endGesture();
+    this.update({ current: letter, shown: this.bench.shown.filter((l) => l !== letter) });
+  }
+
+  step(by: 1 | -1) {
+    const letters = this.bench.revisions.map((r) => r.letter);
+    const next = letters[(letters.indexOf(this.bench.current) + by + letters.length) % letters.length];
+    if (next) this.select(next);
+  }
+
+  toggleShown(letter: string) {
+    const shown = this.bench.shown;
+    this.update({ shown: shown.includes(letter) ? shown.filter((l) => l !== letter) : [...shown, letter] });
+  }
+
+  /** Copies the current revision under the next letter and goes on with the copy, the original laid under it. */
+  async copy(document?: Design) {
+    const r = this.current;
+    if (!r) return;
+    await this.saveNow(r.id);
+    const name = `Copy of ${r.letter}`;
+    const made = await this.add(document ?? set(r.document, "/name", name));
+    this.update({ current: made.letter, shown: [r.letter] });
+  }
+
+  private async add(document: Design): Promise<OpenRevision> {
+    const path = { id: this.bench.build.id };
+    const made = await get(api.POST("/api/builds/{id}/revisions", { params: { path }, body: { document } }));
+    const opened = this.open(made);
+    this.update({ revisions: [...this.bench.revisions, opened] });
+    void this.evaluate(opened.id);
+    return opened;
+  }
+
+  async remove(id: string) {
+    const r = this.find(id);
+    if (!r || this.bench.revisions.length < 2) return;
+    await get(api.DELETE("/api/revisions/{id}", { params: { path: { id } } }));
+    localStorage.removeItem(unsentKey(id));
+    const revisions = this.bench.revisions.filter((x) => x.id !== id);
+    const current = this.bench.current === r.letter ? (revisions[0]?.letter ?? "") : this.bench.current;
+    this.update({
+      revisions,
+      current,
+      shown: this.bench.shown.filter((l) => l !== r.letter && l !== current),
+    });
+  }
+
+  // -- saving -------------------------------------------------------------------------------------------------
+
+  private schedule(id: string, after: number) {
+    clearTimeout(this.timers.get(id));
+    if (this.closed) return;
+    this.timers.set(
+      id,
+      setTimeout(() => void this.saveNow(id), after),
+    );
+  }
+
+  async saveNow(id: string): Promise<void> {
+    const r = this.find(id);
+    if (!r || !["waiting", "away"].includes(r.save)) return;
+    clearTimeout(this.timers.get(id));
+    const { document, version } = r;
+    if (r.save === "waiting") this.patch(id, { save: "saving" });
+    try {
+      const body = { base_version: version, document };
+      const saved = await get(api.PUT("/api/revisions/{id}", { params: { path: { id } }, body }));
+      const now = this.find(id);
+      if (!now) return;
+      const done = same(now.document, document);
+      if (done) localStorage.removeItem(unsentKey(id));
+      else
+        localStorage.setItem(
+          unsentKey(id),
+          JSON.stringify({ version: saved.version, document: now.document }),
+        );
+      this.patch(id, {
+        version: saved.version,
+        save: done ? "saved" : "waiting",
+        savedAt: saved.updated_at,
+        problem: undefined,
+      });
+      if (!done) this.schedule(id, SAVE_AFTER_MS);
+    } catch (cause) {
+      const problem = cause instanceof Refused ? cause.problem : undefined;
+      if (problem?.status === 409 && problem.current) {
+        await this.conflict(id, problem.version ?? 0, problem.current);
+      } else if (problem && problem.status < 500) {
+        this.patch(id, { save: "refused", problem });
+      } else {
+        this.patch(id, { save: "away" });
+        this.schedule(id, RETRY_AFTER_MS);
+      }
+    }
+  }
+
+  /** A save that was lost on its way back comes again as a conflict with oneself: then nothing is wrong. */
+  private async conflict(id: string, version: number, document: Design) {
+    const r = this.find(id);
+    if (!r) return;
+    if (same(document, r.document)) {
+      localStorage.removeItem(unsentKey(id));
+      this.patch(id, { version, save: "saved" });
+      return;
+    }
+    this.patch(id, { save: "conflict", theirs: { version, document } });
+    return Promise.resolve();
+  }
+
+  /** Keeps both: theirs stays under this letter, mine becomes a new revision. */
+  async keepBoth(id: string) {
+    const r = this.find(id);
+    if (!r?.theirs) return;
+    const mine = r.document;
+    const made = await this.add(set(mine, "/name", `${mine.name || "Mine"} (from this tab)`));
+    this.takeTheirs(id);
+    this.update({ current: made.letter, shown: [r.letter] });
+  }
+
+  /** Mine replaces theirs; theirs stays in the history. */
+  keepMine(id: string) {
+    const r = this.find(id);
+    if (!r?.theirs) return;
+    this.patch(id, { version: r.theirs.version, theirs: undefined, save: "waiting" });
+    this.schedule(id, 0);
+  }
+
+  /** Theirs replaces mine; mine stays one undo away. */
+  takeTheirs(id: string) {
+    const r = this.find(id);
+    if (!r?.theirs) return;
+    localStorage.removeItem(unsentKey(id));
+    this.patch(id, {
+      version: r.theirs.version,
+      document: r.theirs.document,
+      undo: [...r.undo, r.document],
+      redo: [],
+      theirs: undefined,
+      save: "saved",
+    });
+    void this.evaluate(id);
+  }
+
+  // -- evaluation ---------------------------------------------------------------------------------------------
+
+  private async evaluate(id: string): Promise<void> {
+    const flight = this.flights.get(id);
+    if (flight) {
+      if (performance.now() - flight.since > STALE_AFTER_MS) {
+        flight.again = true;
+        return;
+      }
+      flight.abort.abort();
+    }
+    const own = { abort: new AbortController(), since: performance.now(), again: false };
+    this.flights.set(id, own);
+    const r = this.find(id);
+    if (!r) return;
+    try {
+      const body = set(r.document, "/frequencies_hz", undefined);
+      const evaluation = await get(api.POST("/api/evaluate", { body, signal: own.abort.signal }));
+      if (this.flights.get(id) === own) {
+        this.patch(id, {
+          evaluation,
+          problem: this.find(id)?.save === "refused" ? this.find(id)?.problem : undefined,
+        });
+      }
+    } catch (cause) {
+      const problem = cause instanceof Refused ? cause.problem : undefined;
+      if (problem && this.flights.get(id) === own) this.patch(id, { problem });
+      if (cause instanceof Refused && !problem && !this.closed) {
+        setTimeout(() => {
+          if (this.flights.get(id) === undefined && !this.closed) void this.evaluate(id);
+        }, RETRY_AFTER_MS);
+      }
+    } finally {
+      if (this.flights.get(id) === own) {
+        this.flights.delete(id);
+        if (own.again && !this.closed) void this.evaluate(id);
+      }
+    }
+  }
+}

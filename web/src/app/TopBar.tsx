@@ -12,8 +12,12 @@ import { change, useSettings } from "./settings";
 
 export function TopBar() {
   return (
-    <header className="col-span-full flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-1.5 lg:h-[46px] lg:flex-nowrap">
-      <Link to="/" className="font-display text-lg font-bold text-oak" aria-label="Oak Drum, to the workshop">
+    <header className="col-span-full flex flex-wrap items-center gap-x-2.5 gap-y-1 border-b border-rule px-4 py-1.5 lg:h-[46px] lg:flex-nowrap">
+      <Link
+        to="/"
+        className="font-display text-lg font-bold whitespace-nowrap text-oak"
+        aria-label="Oak Drum, to the workshop"
+      >
         Oak Drum
       </Link>
       <BuildName />
@@ -50,7 +54,7 @@ function BuildName() {
         onChange={(e) => setName(e.target.value)}
         onBlur={() => void rename()}
         onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-        className={`w-48 truncate bg-transparent font-display text-base font-semibold ${error ? "text-brick" : ""}`}
+        className={`w-44 truncate bg-transparent font-display text-base font-semibold ${error ? "text-brick" : ""}`}
       />
     </span>
   );
@@ -68,13 +72,13 @@ function Revisions() {
         return (
           <span
             key={r.id}
-            className={`flex items-stretch rounded-sm border ${current ? "border-b-2 border-ink" : "border-rule"}`}
+            className={`flex shrink-0 items-stretch rounded-sm border ${current ? "border-b-2 border-ink" : "border-rule"}`}
           >
             <button
               type="button"
               aria-pressed={current}
               title={`${r.letter}: ${r.document.name || "no name"} — edit this one ( [ and ] step )`}
-              className="flex max-w-36 items-center gap-1.5 px-2 py-1"
+              className="flex max-w-28 items-center gap-1.5 px-2 py-1"
               onClick={() => workbench.select(r.letter)}
             >
               {(current || shown >= 0) && (
@@ -160,10 +164,10 @@ function Conditions() {
   const distance = schemaAt("/listening/distance_m", document);
   const angles = schemaAt("/listening/solid_angle", document);
   return (
-    <div className="flex items-center gap-3 [&_.border-b]:border-0 [&_input]:!w-14 [&_label]:sr-only [&_span.w-9]:!w-auto">
-      <div className="w-20" title="Drive: volts at the amplifier">
+    <div className="flex items-center gap-1.5 text-soft [&_.border-b]:border-0 [&_input]:!w-11 [&_input]:font-semibold [&_input]:text-ink [&_span.w-9]:!w-auto">
+      <div className="w-[104px]">
         <QuantityField
-          label="Drive"
+          label="drive"
           help={schema?.description}
           unit={drive.kind === "power" ? "W" : "V"}
           value={value}
@@ -180,9 +184,9 @@ function Conditions() {
           onDone={() => workbench.endGesture()}
         />
       </div>
-      <div className="w-20" title="Distance the level is read at">
+      <div className="w-[74px]">
         <QuantityField
-          label="Distance"
+          label="at"
           help={distance?.description}
           unit="m"
           value={document.listening?.distance_m ?? 1}
@@ -213,7 +217,7 @@ function Conditions() {
 function Preferences() {
   const { system, theme } = useSettings();
   return (
-    <div className="flex items-center gap-3 text-soft">
+    <div className="flex items-center gap-2 whitespace-nowrap text-soft">
       <button
         type="button"
         title="Units"
@@ -261,7 +265,7 @@ function Saved() {
     <span
       role="status"
       data-testid="save-state"
-      className={`w-24 text-right text-xs leading-tight ${look || "text-soft"}`}
+      className={`w-20 text-right text-xs leading-tight ${look || "text-soft"}`}
     >
       {text}
     </span>

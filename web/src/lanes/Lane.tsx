@@ -86,7 +86,7 @@ function drawGround(u: uPlot, live: Live) {
     ctx.fillStyle = colour("--brick");
     ctx.font = `${11 * devicePixelRatio}px "Instrument Sans Variable"`;
     ctx.textAlign = "right";
-    ctx.fillText(limit.label, bbox.left + bbox.width - 6, y - 4 * devicePixelRatio);
+    ctx.fillText(limit.label, bbox.left + bbox.width - 6, y + 12 * devicePixelRatio);
   }
   if (live.spec.id === "level" && current) {
     const { frequency_hz: x, max_level_db: most } = current.evaluation.curves;
@@ -138,7 +138,7 @@ function drawMarks(u: uPlot, live: Live) {
       const values = live.spec.values(c.evaluation);
       const value = values.at(-1);
       const y = value === null || value === undefined ? NaN : u.valToPos(value, "y", true);
-      const held = Math.min(Math.max(y, bbox.top + 5 * ratio), bbox.top + bbox.height - 2 * ratio);
+      const held = Math.min(Math.max(y, bbox.top + 5 * ratio), bbox.top + bbox.height - 4 * ratio);
       return { letter: c.ghost ? "" : c.letter, y: held, ink: colour(look(i - 1, c.current).colour) };
     })
     .filter((e) => Number.isFinite(e.y))
@@ -191,9 +191,14 @@ export function Lane(props: Props) {
       {
         width: holder.clientWidth,
         height: Math.max(holder.clientHeight, 40),
-        padding: [3, RIGHT, last ? 0 : 3, 0],
+        padding: [7, RIGHT, last ? 0 : 5, 0],
         legend: { show: false },
-        cursor: { sync: { key: "lanes" }, drag: { x: false, y: false }, y: false },
+        cursor: {
+          sync: { key: "lanes" },
+          drag: { x: false, y: false },
+          y: false,
+          points: { size: 6, width: 0 },
+        },
         scales: {
           x: { distr: 3, time: false, range: [10, 1000] },
           y: { range: () => spec.scale(highest(spec, now().curves), limitOf(now())) },

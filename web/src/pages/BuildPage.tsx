@@ -51,9 +51,9 @@ function Bench() {
         <h1 className="sr-only">{here.title}</h1>
         <Inputs />
       </main>
-      <div className="h-[600px] min-h-0 lg:h-auto">
+      <section aria-label="Curves" className="h-[600px] min-h-0 lg:h-auto">
         <Lanes />
-      </div>
+      </section>
       <Findings />
       <Keys />
       <Conflict />

@@ -8,7 +8,12 @@ import { Tip } from "./Tip";
 /** What an empty field is taken for, by pointer. */
 export type Assumed = Record<string, string>;
 
-type Common = { assumed?: Assumed; seed?: (pointer: string) => unknown };
+type Common = {
+  assumed?: Assumed;
+  seed?: (pointer: string) => unknown;
+  /** Groups that are open from the start. */
+  open?: string[];
+};
 
 /**
  * Fields for a place of the current design, made from the published schema: a new parameter or family needs no
@@ -58,7 +63,7 @@ function Fields({
     <>
       {loose}
       {[...groups].map(([title, fields]) => (
-        <details key={title} className="group border-b border-rule/70">
+        <details key={title} open={common.open?.includes(title)} className="group border-b border-rule/70">
           <summary className="cursor-pointer list-none py-[5px] text-soft before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
             {title}
           </summary>

@@ -45,6 +45,7 @@ const RETRY_AFTER_MS = 1500;
 const STALE_AFTER_MS = 60;
 
 type Unsent = { version: number; document: Design };
+const leftKey = (id: string) => `oak-drum.left.${id}`;
 const unsentKey = (id: string) => `oak-drum.unsent.${id}`;
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
@@ -61,7 +62,21 @@ export class Workbench {
       revisions: detail.revisions.map((r) => this.open(r)),
       current: detail.revisions[0]?.letter ?? "",
       shown: [],
+      ...this.left(detail),
     };
+  }
+
+  /** Which revisions were shown when this build was left. */
+  private left(detail: BuildDetail): Partial<Bench> {
+    try {
+      const text = localStorage.getItem(leftKey(detail.id));
+      const { current, shown } = JSON.parse(text ?? "{}") as Partial<Bench>;
+      const letters = detail.revisions.map((r) => r.letter);
+      if (!current || !letters.includes(current)) return {};
+      return { current, shown: (shown ?? []).filter((l) => letters.includes(l) && l !== current) };
+    } catch {
+      return {};
+    }
   }
 
   /** Computes what is open and sends what this browser had not sent yet. */
@@ -117,6 +132,10 @@ export class Workbench {
 
   private update(change: Partial<Bench>) {
     this.bench = { ...this.bench, ...change };
+    if ("current" in change || "shown" in change) {
+      const { build, current, shown } = this.bench;
+      localStorage.setItem(leftKey(build.id), JSON.stringify({ current, shown }));
+    }
     this.listeners.forEach((listener) => listener());
   }
 

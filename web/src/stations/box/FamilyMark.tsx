@@ -10,7 +10,7 @@ export function FamilyMark({ id }: { id: string }) {
       aria-hidden
     >
       {id === "vented" ? (
-        <path d="M4 3H23V23H4V22M4 18V3M4 18H14M4 22H14M4 6L10 9V13L4 16" />
+        <path d="M4 23H23V3H4V17M4 17H15M4 21H15M4 21V23M4 5L9 8V11L4 14" />
       ) : (
         <path d="M4 3H23V23H4ZM4 7L10 10.5V15.5L4 19" />
       )}

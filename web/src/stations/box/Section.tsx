@@ -26,8 +26,8 @@ export function Section() {
   const taken = evaluation?.ledger?.lines.slice(2).reduce((sum, l) => sum - l.litres, 0) ?? 0;
   const depth = ((volume + taken) * 1e6) / (inside.w * inside.h);
   const outside = { h: inside.h + 2 * panel, d: depth + panel + baffle };
-  const scale = Math.min((HEIGHT - 26) / outside.h, (WIDTH - 70) / (outside.d * 1.25));
-  const left = 34;
+  const scale = Math.min((HEIGHT - 26) / outside.h, (WIDTH - 110) / outside.d);
+  const left = Math.max(12, (WIDTH - 90 - outside.d * scale) / 2);
   const top = 6;
   const mm = (x: number) => x * scale;
   const right = left + mm(outside.d);
@@ -125,8 +125,8 @@ export function Section() {
             d={`M${left} ${portTop - 5}h${mm(port.length_mm)}m0 -3v6M${left} ${portTop - 8}v6`}
             strokeWidth="0.6"
           />
-          <text x={left + mm(port.length_mm) + 4} y={portTop - 1} fill="currentColor" stroke="none">
-            {length?.text} {length?.unit}
+          <text x={right + 8} y={portTop + mm(portHeight) / 2 + 3} fill="currentColor" stroke="none">
+            port {length?.text} {length?.unit}
           </text>
         </g>
       )}
@@ -136,7 +136,7 @@ export function Section() {
         strokeWidth="0.6"
       />
       <text x={(left + right) / 2} y={bottom + 18} textAnchor="middle" fill="var(--soft)">
-        {depthShown.text} {depthShown.unit} deep for {shown.text} {printUnit(shown.unit)} net
+        {depthShown.text} {depthShown.unit} deep holds {shown.text} {printUnit(shown.unit)} net
       </text>
       <rect
         role="slider"
@@ -177,7 +177,7 @@ export function Section() {
         <title>Drag the back wall: net volume</title>
       </rect>
       <path
-        d={`M${right + 6} ${(top + bottom) / 2}m4 -5l5 5l-5 5`}
+        d={`M${right + 6} ${top + mm(outside.h) * 0.3}m4 -5l5 5l-5 5`}
         fill="none"
         stroke="var(--verdigris)"
         strokeWidth="1.6"

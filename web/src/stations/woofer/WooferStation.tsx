@@ -37,7 +37,7 @@ export function WooferStation() {
       </h2>
       <SchemaForm pointer="/array" />
       <div className="[&_details]:mt-0">
-        <SchemaForm pointer="/woofer" assumed={assumed} />
+        <SchemaForm pointer="/woofer" assumed={assumed} open={["Small signal", "Limits"]} />
       </div>
       <KeepOnShelf />
     </>
@@ -68,7 +68,7 @@ function Shelf() {
           className="w-36 rounded-sm border border-rule bg-panel px-2 py-0.5"
         />
       </div>
-      <table className="mt-1 block max-h-52 overflow-y-auto border-y border-rule font-mono text-xs tabular-nums">
+      <table className="mt-1 block max-h-44 overflow-y-auto border-y border-rule font-mono text-xs tabular-nums">
         <thead className="sticky top-0 bg-ground text-soft">
           <tr>
             <th className="w-full py-1 text-left font-normal">name</th>

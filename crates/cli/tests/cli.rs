@@ -1,0 +1,71 @@
+//! The command line: what it prints, and how it refuses.
+
+use std::io::Write;
+use std::process::{Command, Output, Stdio};
+
+const DESIGN: &str = r#"{"format":"oak-drum-design","version":2,
+  "woofer":{"fs_hz":30,"qms":5,"qes":0.4,"vas_l":120,"re_ohm":5.6,"sd_cm2":530},
+  "enclosure":{"family":"sealed","net_volume_l":60}}"#;
+
+fn run(arguments: &[&str], input: &str) -> Output {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_oak-drum"))
+        .args(arguments)
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    // a program that refuses early may close its input first
+    let _ = child.stdin.take().unwrap().write_all(input.as_bytes());
+    child.wait_with_output().unwrap()
+}
+
+#[test]
+fn evaluate_prints_the_result() {
+    let output = run(&["evaluate", "-", "--frequencies", "20,51.9615,1000"], DESIGN);
+    assert!(output.status.success());
+    let result: serde_json::Value = serde_json::from_slice(&output.stdout).unwrap();
+    assert_eq!(result["curves"]["frequency_hz"], serde_json::json!([20.0, 51.9615, 1000.0]));
+    let figures = result["summary"]["figures"].as_array().unwrap();
+    let qtc = figures.iter().find(|f| f["id"] == "qtc").unwrap()["value"].as_f64().unwrap();
+    assert!((qtc - 0.6415).abs() < 1e-4);
+}
+
+#[test]
+fn csv_has_one_row_a_frequency() {
+    let output = run(&["evaluate", "-", "--csv", "--frequencies", "20,40"], DESIGN);
+    let text = String::from_utf8(output.stdout).unwrap();
+    let lines: Vec<&str> = text.lines().collect();
+    assert_eq!(lines.len(), 3);
+    assert!(lines[0].starts_with("frequency_hz,level_db,cone_stroke_mm,air_speed_m_per_s"));
+    assert!(lines.iter().all(|l| l.split(',').count() == lines[0].split(',').count()));
+    assert!(lines[1].starts_with("20,") && lines[2].starts_with("40,"));
+}
+
+#[test]
+fn a_bad_file_is_one_clear_line_and_exit_code_two() {
+    for (arguments, input, words) in [
+        (vec!["evaluate", "-"], "{", "not JSON"),
+        (vec!["evaluate", "-"], &DESIGN.replace("net_volume_l", "net_volum_l"), "did you mean \"net_volume_l\"?"),
+        (vec!["evaluate", "-"], &DESIGN.replace("60}", "-60}"), "/enclosure/net_volume_l: -60 is too small"),
+        (vec!["evaluate", "/nowhere/at/all.json"], "", "/nowhere/at/all.json"),
+        (vec!["evaluate", "-", "--frequencies", "0"], DESIGN, "between 0.01 and 20000"),
+    ] {
+        let output = run(&arguments, input);
+        let error = String::from_utf8(output.stderr).unwrap();
+        assert_eq!(output.status.code(), Some(2), "{error}");
+        assert!(error.contains(words) && error.trim().lines().count() == 1, "{error}");
+        assert!(output.stdout.is_empty());
+    }
+}
+
+#[test]
+fn schemas_are_the_published_ones() {
+    for (name, published) in [
+        ("design", include_str!("../../../docs/schema/design.json")),
+        ("result", include_str!("../../../docs/schema/result.json")),
+    ] {
+        let output = run(&["schema", name], "");
+        assert_eq!(String::from_utf8(output.stdout).unwrap(), published);
+    }
+}

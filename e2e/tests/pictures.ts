@@ -1,0 +1,36 @@
+import { test } from "@playwright/test";
+import { open } from "./bench";
+
+// The pictures in docs/screenshots/, from the demo data. Run by scripts/pictures.
+const folder = process.env.OAK_DRUM_PICTURES ?? "/tmp";
+
+for (const theme of ["light", "dark"] as const) {
+  test.describe(theme, () => {
+    test.use({ colorScheme: theme });
+    test("main views", async ({ page }) => {
+      const shot = (name: string) => page.screenshot({ path: `${folder}/${name}-${theme}.png` });
+      await page.goto("/");
+      await page.getByRole("link", { name: "Village hall pedal stop" }).waitFor();
+      if (theme === "light") await shot("workshop");
+      await open(page, "Village hall pedal stop");
+      await page.getByRole("button", { name: "Lay B under" }).click();
+      const lane = (await page.locator('[data-lane="level"] canvas').boundingBox())!;
+      await page.mouse.move(lane.x + lane.width * 0.3, lane.y + 60);
+      await page.waitForTimeout(500);
+      await shot("box");
+      if (theme === "dark") return;
+      await page.keyboard.press("2");
+      await page.waitForTimeout(400);
+      await shot("woofer");
+      await page.keyboard.press("1");
+      await page.waitForTimeout(400);
+      await shot("brief");
+      await open(page, "Whale-song room");
+      await page.waitForTimeout(500);
+      await shot("slot-port");
+      await page.setViewportSize({ width: 390, height: 844 });
+      await page.waitForTimeout(500);
+      await shot("phone");
+    });
+  });
+}

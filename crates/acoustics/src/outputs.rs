@@ -149,16 +149,15 @@ impl<'a> Sweep<'a> {
     pub fn curves(&mut self, frequency: &[f64]) -> Curves {
         let n = frequency.len();
         let mut out = Curves { frequency: frequency.to_vec(), ..Curves::default() };
-        let zero = Complex64::new(0.0, 0.0);
         for list in [&mut out.cone, &mut out.port, &mut out.sum, &mut out.impedance] {
-            list.resize(n, zero);
+            list.reserve_exact(n);
         }
         for list in
             [&mut out.level_db, &mut out.stroke, &mut out.air_speed, &mut out.group_delay, &mut out.max_level_db]
         {
-            list.resize(n, 0.0);
+            list.reserve_exact(n);
         }
-        out.ruling.resize(n, Ruling::None);
+        out.ruling.reserve_exact(n);
 
         let conditions = self.conditions;
         let volts = conditions.volts;
@@ -220,26 +219,24 @@ impl<'a> Sweep<'a> {
             }
             let maximum = level + scale.ln() * to_db;
 
-            let (level, stroke, speed, delay) =
-                (level.to_array(), stroke.to_array(), speed.to_array(), delay.to_array());
-            let (maximum, ruling) = (maximum.to_array(), ruling.to_array());
-            let split = |z: Complex4| (z.re.to_array(), z.im.to_array());
-            let (sum, cone, port, impedance) = (split(sum.v), split(cone), split(port), split(impedance));
-            for lane in 0..lanes {
-                let i = start + lane;
-                out.level_db[i] = level[lane];
-                out.stroke[i] = stroke[lane];
-                out.air_speed[i] = speed[lane];
-                out.group_delay[i] = delay[lane];
-                let rule = RULINGS[ruling[lane] as usize];
-                out.ruling[i] = rule;
-                out.max_level_db[i] = if rule == Ruling::None { f64::INFINITY } else { maximum[lane] };
-                out.sum[i] = Complex64::new(sum.0[lane], sum.1[lane]);
-                out.cone[i] = Complex64::new(cone.0[lane], cone.1[lane]);
-                out.port[i] = Complex64::new(port.0[lane], port.1[lane]);
-                // The terminals show the loop without the source's own resistance.
-                out.impedance[i] = Complex64::new(impedance.0[lane] - rg, impedance.1[lane]);
-            }
+            out.level_db.extend_from_slice(&level.to_array()[..lanes]);
+            out.stroke.extend_from_slice(&stroke.to_array()[..lanes]);
+            out.air_speed.extend_from_slice(&speed.to_array()[..lanes]);
+            out.group_delay.extend_from_slice(&delay.to_array()[..lanes]);
+            let rules = ruling.to_array().map(|index| RULINGS[index as usize]);
+            out.ruling.extend_from_slice(&rules[..lanes]);
+            let maximum = if rules[0] == Ruling::None { f64x4::splat(f64::INFINITY) } else { maximum };
+            out.max_level_db.extend_from_slice(&maximum.to_array()[..lanes]);
+            let split = |z: Complex4| {
+                let (re, im) = (z.re.to_array(), z.im.to_array());
+                [0, 1, 2, 3].map(|lane| Complex64::new(re[lane], im[lane]))
+            };
+            out.sum.extend_from_slice(&split(sum.v)[..lanes]);
+            out.cone.extend_from_slice(&split(cone)[..lanes]);
+            out.port.extend_from_slice(&split(port)[..lanes]);
+            // The terminals show the loop without the source's own resistance.
+            let terminals = Complex4 { re: impedance.re - f64x4::splat(rg), im: impedance.im };
+            out.impedance.extend_from_slice(&split(terminals)[..lanes]);
         }
         out
     }
@@ -261,10 +258,10 @@ impl<'a> Sweep<'a> {
         crate::level::pressure_level_db(pressure)
     }
 
-    /// Finds the band edges on a grid of its own (96 points from 1 Hz to five times `fs`, Hz, then regula falsi
+    /// Finds the band edges on a grid of its own (64 points from 1 Hz to five times `fs`, Hz, then regula falsi
     /// to 1e-7 dB), so they do not depend on the frequencies a sweep is asked for.
     pub fn band_edges(&mut self, fs: f64, reference: Reference) -> BandEdges {
-        const POINTS: usize = 96;
+        const POINTS: usize = 64;
         let grid = crate::level::log_frequencies(1.0, 5.0 * fs, POINTS);
         let mut level = [0.0; POINTS];
         for (i, chunk) in grid.chunks_exact(4).enumerate() {
@@ -286,13 +283,14 @@ impl<'a> Sweep<'a> {
                 (low[k], high[k]) = (grid[i], grid[i + 1]);
             }
         }
-        // The brackets are refined together, one per lane, by bisection of the logarithm and a last secant.
+        // The brackets are refined together, one per lane, by regula falsi in the logarithm.
         let park = |f: [f64; 4]| f.map(|x| if x.is_nan() { 1.0 } else { x });
         let error = |sweep: &mut Self, f: [f64; 4]| {
             let l = sweep.levels(park(f));
             [l[0] - targets[0], l[1] - targets[1], l[2] - targets[2], 0.0]
         };
         let (mut below, mut above) = (error(self, low), error(self, high));
+        let mut side = [0i8; 4];
         for _ in 0..20 {
             let mut middle = [f64::NAN; 4];
             for k in 0..3 {
@@ -301,11 +299,15 @@ impl<'a> Sweep<'a> {
             }
             let e = error(self, middle);
             for k in 0..3 {
-                // Illinois rule: the end that stays is halved in weight.
+                // Illinois rule: an end that stays twice is halved in weight.
                 if e[k] < 0.0 {
-                    (low[k], below[k], above[k]) = (middle[k], e[k], above[k] / 2.0);
+                    (low[k], below[k]) = (middle[k], e[k]);
+                    above[k] /= if side[k] == -1 { 2.0 } else { 1.0 };
+                    side[k] = -1;
                 } else {
-                    (high[k], above[k], below[k]) = (middle[k], e[k], below[k] / 2.0);
+                    (high[k], above[k]) = (middle[k], e[k]);
+                    below[k] /= if side[k] == 1 { 2.0 } else { 1.0 };
+                    side[k] = 1;
                 }
             }
             if (0..3).all(|k| e[k].abs() < 1e-7 || low[k].is_nan()) {

@@ -23,7 +23,7 @@ pub struct Analysis {
     pub wired: Wired,
     /// Drive, distance, limits.
     pub conditions: Conditions,
-    /// Curves on [`grid`].
+    /// Curves on [`grid`] (a trial's on every other one of its frequencies).
     pub curves: Curves,
     /// Low end of the passband.
     pub edges: BandEdges,
@@ -35,6 +35,12 @@ pub struct Analysis {
 pub fn grid() -> &'static [f64] {
     static GRID: OnceLock<Vec<f64>> = OnceLock::new();
     GRID.get_or_init(|| log_frequencies(5.0, 800.0, 320))
+}
+
+/// The frequencies a remedy is tried on: every other one of [`grid`], near enough for a prediction in words.
+fn trial_grid() -> &'static [f64] {
+    static GRID: OnceLock<Vec<f64>> = OnceLock::new();
+    GRID.get_or_init(|| grid().iter().copied().step_by(2).collect())
 }
 
 /// One change to a design.
@@ -70,6 +76,10 @@ impl Analysis {
     /// Works a design out. The design has passed [`crate::read`], so its woofer is determined and its wiring
     /// possible; `None` only where it was put together by other means and is not.
     pub fn of(design: &Design) -> Option<Analysis> {
+        Analysis::on(design, grid())
+    }
+
+    fn on(design: &Design, frequencies: &[f64]) -> Option<Analysis> {
         let air = Air::from(&design.air);
         let resolved = design.woofer.resolve(&air).ok()?;
         let count = design.array.count;
@@ -97,7 +107,7 @@ impl Analysis {
         let wired = design.enclosure.wire(&context);
         let mut sweep = Sweep::new(&wired.network, conditions);
         let edges = sweep.band_edges(context.array.ts.fs, listening.band_edge_reference);
-        let curves = sweep.curves(grid());
+        let curves = sweep.curves(frequencies);
         let ledger = ledger(design, &wired);
         Some(Analysis {
             design: design.clone(),
@@ -115,7 +125,7 @@ impl Analysis {
     pub fn with(&self, changes: &[Change]) -> Option<Analysis> {
         let mut document = serde_json::to_value(&self.design).ok()?;
         apply(&mut document, changes);
-        Analysis::of(&serde_json::from_value(document).ok()?)
+        Analysis::on(&serde_json::from_value(document).ok()?, trial_grid())
     }
 
     /// Curves at one frequency (Hz).

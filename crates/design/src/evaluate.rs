@@ -291,6 +291,21 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
 }
 
 impl Evaluation {
+    /// Leaves the complex pressures out, for a reader who draws levels only.
+    pub fn without_pressures(&mut self) {
+        let c = &mut self.curves;
+        for list in [
+            &mut c.pressure_sum_re_pa,
+            &mut c.pressure_sum_im_pa,
+            &mut c.pressure_cone_re_pa,
+            &mut c.pressure_cone_im_pa,
+            &mut c.pressure_port_re_pa,
+            &mut c.pressure_port_im_pa,
+        ] {
+            list.clear();
+        }
+    }
+
     /// Rounds the curves to `digits` significant digits (for the wire; a screen shows fewer).
     pub fn round(&mut self, digits: i32) {
         let round = |x: &mut f64| {

@@ -45,6 +45,8 @@ pub fn read_value(mut value: Value) -> Result<Design, Vec<Problem>> {
         }
     }
     if !problems.is_empty() {
+        // a misspelt name says more than the missing one it causes
+        problems.sort_by_key(|p| p.code != Code::UnknownField);
         return Err(problems);
     }
     let design: Design = serde_json::from_value(value)

@@ -64,6 +64,8 @@ pub fn serve(settings: &Settings, state: State) -> std::io::Result<(Server, Sock
             .service(Files::new("/assets", folder.join("assets")).use_etag(true).default_handler(web::to(unknown)))
             .default_service(web::to(move |request: HttpRequest| page(request, index.clone())))
     })
+    // An answer goes out at once instead of waiting for the client's delayed acknowledgement.
+    .tcp_nodelay(true)
     .workers(settings.workers)
     .shutdown_timeout(10)
     .bind(settings.address)?;

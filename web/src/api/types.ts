@@ -84,7 +84,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Evaluates a design. The curves are rounded to six significant digits. */
+        /** Evaluates a design. The curves are rounded. */
         post: operations["evaluate"];
         delete?: never;
         options?: never;
@@ -1772,7 +1772,10 @@ export interface operations {
     };
     evaluate: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description How much of the result is wanted. */
+                detail?: "full" | "lanes";
+            };
             header?: never;
             path?: never;
             cookie?: never;

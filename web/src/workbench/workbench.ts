@@ -394,7 +394,9 @@ export class Workbench {
     if (!r) return;
     try {
       const body = set(r.document, "/frequencies_hz", undefined);
-      const evaluation = await get(api.POST("/api/evaluate", { body, signal: own.abort.signal }));
+      const evaluation = await get(
+        api.POST("/api/evaluate", { params: { query: { detail: "lanes" } }, body, signal: own.abort.signal }),
+      );
       if (this.flights.get(id) === own) {
         this.patch(id, {
           evaluation,

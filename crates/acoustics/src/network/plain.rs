@@ -114,9 +114,9 @@ fn gauss(mut a: Vec<Vec<Complex64>>, mut b: Vec<Complex64>) -> Vec<Complex64> {
         b.swap(k, best);
         for r in k + 1..n {
             let factor = a[r][k] / a[k][k];
-            for c in k..n {
-                let product = factor * a[k][c];
-                a[r][c] -= product;
+            let (above, below) = a.split_at_mut(r);
+            for (entry, upper) in below[0][k..].iter_mut().zip(&above[k][k..]) {
+                *entry -= factor * upper;
             }
             let product = factor * b[k];
             b[r] -= product;

@@ -1,25 +1,50 @@
 //! Evaluation: stateless; a design goes in, a result comes out.
 
 use crate::problem::Problem;
-use actix_web::web::Json;
+use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, get, post};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 
-/// Significant digits of the curves on the wire.
-const DIGITS: i32 = 6;
+/// How much of a result is wanted.
+#[derive(Clone, Copy, Debug, Default, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Detail {
+    /// Everything, to six significant digits.
+    #[default]
+    Full,
+    /// What is drawn: no complex pressures, five significant digits.
+    Lanes,
+}
 
-/// Evaluates a design. The curves are rounded to six significant digits.
-#[utoipa::path(context_path = "/api", operation_id = "evaluate",
+/// What may be asked besides the design.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Wanted {
+    /// How much of the result is wanted.
+    #[serde(default)]
+    #[param(inline)]
+    pub detail: Detail,
+}
+
+/// Evaluates a design. The curves are rounded.
+#[utoipa::path(context_path = "/api", operation_id = "evaluate", params(Wanted),
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = ref("#/components/schemas/Evaluation")), (status = 422, body = Problem)))]
 #[post("/evaluate")]
-pub async fn evaluate(body: Json<Value>) -> Result<HttpResponse, Problem> {
+pub async fn evaluate(body: Json<Value>, wanted: Query<Wanted>) -> Result<HttpResponse, Problem> {
     let design = super::design(body.into_inner())?;
     let mut result = oak_drum_design::evaluate(&design)
         .ok_or_else(|| oak_drum_store::Error::Unforeseen("a design that reads does not compute".into()))?;
-    result.round(DIGITS);
+    let digits = match wanted.detail {
+        Detail::Full => 6,
+        Detail::Lanes => {
+            result.without_pressures();
+            5
+        }
+    };
+    result.round(digits);
     Ok(HttpResponse::Ok().json(result))
 }
 

@@ -1,0 +1,108 @@
+//! How fast one vented box is computed, against ngspice as a whole process and against a vectorised numpy solution
+//! in a warm interpreter, in one run on one machine. Prints a table; asserts only that all three agree.
+
+#[path = "../tests/netlist/mod.rs"]
+mod netlist;
+
+use oak_drum_acoustics::air::Air;
+use oak_drum_acoustics::driver::Array;
+use oak_drum_acoustics::families::Context;
+use oak_drum_acoustics::level::{SolidAngle, log_frequencies};
+use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
+use oak_drum_design::{Design, evaluate, read_value};
+use serde_json::{Value, json};
+use std::hint::black_box;
+use std::process::Command;
+use std::time::Instant;
+
+fn document(model: &str) -> Value {
+    let model = match model {
+        "mass" => json!({"kind": "mass"}),
+        _ => json!({"kind": "duct", "wall_losses": true, "end_radiation": true}),
+    };
+    json!({
+        "format": "oak-drum-design", "version": 2,
+        "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1,
+                   "xmax_mm": 12, "power_w": 400},
+        "enclosure": {"family": "vented", "net_volume_l": 90, "leak_q": 7, "absorption_q": 50, "port_q": 60,
+                      "port": {"section": {"shape": "round", "diameter_mm": 123.607_744_64}, "count": 1,
+                               "sizing": {"by": "tuning", "tuning_hz": 32}, "model": model}},
+        "drive": {"kind": "voltage", "volts": 2.83},
+        "air": {"kind": "given", "speed_of_sound_m_per_s": netlist::C, "density_kg_per_m3": netlist::RHO},
+    })
+}
+
+fn median(mut times: Vec<f64>) -> f64 {
+    times.sort_by(f64::total_cmp);
+    times[times.len() / 2]
+}
+
+fn time(runs: usize, mut work: impl FnMut()) -> f64 {
+    work();
+    let once = |work: &mut dyn FnMut()| {
+        let begin = Instant::now();
+        work();
+        begin.elapsed().as_secs_f64()
+    };
+    median((0..runs).map(|_| once(&mut work)).collect())
+}
+
+/// Wiring, band edges and every curve with every limit.
+fn sweep(design: &Design, list: &[f64]) -> f64 {
+    let air = Air::from(&design.air);
+    let one = design.woofer.resolve(&air).expect("a full set");
+    let context = Context { air, array: Array::new(&one, &air, 1, 1), source_resistance: 0.0 };
+    let limits = Limits { heat: Some(400.0), stroke: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
+    let conditions = Conditions { air, volts: 2.83, distance: 1.0, solid_angle: SolidAngle::Half, limits };
+    let wired = design.enclosure.wire(&context);
+    let mut sweep = Sweep::new(&wired.network, conditions);
+    black_box(sweep.band_edges(context.array.ts.fs, Reference::Efficiency));
+    black_box(sweep.curves(list)).level_db[0]
+}
+
+fn main() {
+    let list = log_frequencies(10.0, 1000.0, 1000);
+    let (mass, duct) = (read_value(document("mass")).unwrap(), read_value(document("duct")).unwrap());
+    let ours_mass = time(2001, || _ = black_box(sweep(&mass, &list)));
+    let ours_duct = time(2001, || _ = black_box(sweep(&duct, &list)));
+    let mut asked = duct.clone();
+    asked.frequencies_hz = Some(list.clone());
+    let whole = time(301, || _ = black_box(evaluate(&asked)));
+    println!("1000 frequencies, all outputs, one core, median of many runs:");
+    println!("  vented, port as a mass                 {:8.4} ms", ours_mass * 1e3);
+    println!("  vented, port as a duct with losses     {:8.4} ms", ours_duct * 1e3);
+    println!("  the same with findings and remedies    {:8.4} ms", whole * 1e3);
+
+    let folder = std::env::temp_dir();
+    let (circuit, output) = (folder.join("oak-drum-bench.cir"), folder.join("oak-drum-bench.txt"));
+    // 500 a decade over two decades: 1001 frequencies
+    let net = netlist::netlist(&document("mass"), "ac dec 500 10 1000", output.to_str().unwrap());
+    std::fs::write(&circuit, net).unwrap();
+    let spice = || Command::new("ngspice").arg("-b").arg(&circuit).output();
+    if spice().is_ok() {
+        let theirs = time(15, || _ = spice().unwrap());
+        println!(
+            "  ngspice, whole process                 {:8.4} ms   {:6.0} times ours",
+            theirs * 1e3,
+            theirs / ours_mass
+        );
+    } else {
+        println!("  ngspice is not installed");
+    }
+    let script = concat!(env!("CARGO_MANIFEST_DIR"), "/benches/nodal.py");
+    let python = std::env::var("OAK_DRUM_PYTHON").unwrap_or_else(|_| "/usr/bin/python3".into());
+    match Command::new(python).arg(script).env("OPENBLAS_NUM_THREADS", "1").output() {
+        Ok(answer) if answer.status.success() => {
+            let text = String::from_utf8_lossy(&answer.stdout).into_owned();
+            let figures: Vec<f64> = text.split_whitespace().map(|x| x.parse().unwrap()).collect();
+            println!(
+                "  numpy, nodal, warm interpreter         {:8.4} ms   {:6.1} times ours",
+                figures[0] * 1e3,
+                figures[0] / ours_mass
+            );
+            let ours = sweep(&mass, &[figures[2]]);
+            assert!((ours - figures[1]).abs() < 1e-6, "numpy {} dB, ours {ours} dB", figures[1]);
+        }
+        _ => println!("  numpy is not installed (Debian: python3-numpy)"),
+    }
+}

@@ -184,6 +184,24 @@ mod tests {
         }
     }
 
+    /// scipy's analogue Butterworth and Chebyshev prototypes (testdata/alignments/scipy: version and script there).
+    #[test]
+    fn polynomials_against_scipy() {
+        let text = include_str!("../../../testdata/alignments/scipy/coefficients.json");
+        let data: serde_json::Value = serde_json::from_str(text).unwrap();
+        let cases = data["cases"].as_array().unwrap();
+        assert_eq!(cases.len(), 7);
+        for case in cases {
+            let ripple = case["ripple_db"].as_f64().unwrap();
+            // epsilon of the ripple, and the shrinking of the Butterworth poles it means: tanh(asinh(1/ε)/4)
+            let epsilon = (10f64.powf(ripple / 10.0) - 1.0).sqrt();
+            let t = if ripple == 0.0 { 1.0 } else { ((1.0 / epsilon).asinh() / 4.0).tanh() };
+            for (ours, theirs) in flattest_coefficients(t).iter().zip(case["coefficients"].as_array().unwrap()) {
+                assert_relative_eq!(*ours, theirs.as_f64().unwrap(), max_relative = 1e-9);
+            }
+        }
+    }
+
     #[test]
     fn no_box_is_offered_where_there_is_none() {
         assert_eq!(flattest_vented(1.6, 7.0), None);

@@ -1,10 +1,10 @@
 import { Button } from "../ui/Button";
-import { useBench, useWorkbench } from "../workbench/context";
+import { usePart, useWorkbench } from "../workbench/context";
 
 /** Another tab saved while this one had changes: neither side is lost, whichever is chosen. */
 export function Conflict() {
   const workbench = useWorkbench();
-  const stale = useBench().revisions.find((r) => r.save === "conflict");
+  const stale = usePart((b) => b.revisions.find((r) => r.save === "conflict"));
   if (!stale?.theirs) return null;
   return (
     <section

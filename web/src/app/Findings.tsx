@@ -1,8 +1,7 @@
 import { useNavigate, useParams } from "react-router";
 import type { Finding } from "../api/client";
-import { Tip } from "../ui/Tip";
 import { Button } from "../ui/Button";
-import { useBench, useCurrent, useWorkbench } from "../workbench/context";
+import { useEvaluation, usePart, useProblem, useWorkbench } from "../workbench/context";
 import { focusField } from "./focus";
 
 const EDGE: Record<Finding["severity"], string> = {
@@ -29,8 +28,9 @@ const WHOSE: Record<Finding["whose"], string> = {
 /** One list for the whole build, worst first; a remedy is tried with one press and taken back with one press. */
 export function Findings() {
   const workbench = useWorkbench();
-  const { taken } = useBench();
-  const { evaluation, problem } = useCurrent();
+  const taken = usePart((b) => b.taken);
+  const evaluation = useEvaluation();
+  const problem = useProblem();
   const navigate = useNavigate();
   const { id } = useParams();
   const list = evaluation?.findings ?? [];
@@ -73,16 +73,15 @@ export function Findings() {
             {f.remedies.length > 0 && (
               <div className="mt-1 flex flex-col items-start gap-1">
                 {f.remedies.map((r) => (
-                  <Tip key={r.title} text={`Then: ${r.predicted}`}>
-                    <Button
-                      look="action"
-                      className="bg-panel"
-                      onClick={() => workbench.take(r.title, r.changes)}
-                    >
-                      {r.title}
-                      <span className="block text-xs font-normal text-soft">{r.predicted}</span>
-                    </Button>
-                  </Tip>
+                  <Button
+                    key={r.title}
+                    look="action"
+                    className="bg-panel"
+                    onClick={() => workbench.take(r.title, r.changes)}
+                  >
+                    {r.title}
+                    <span className="block text-xs font-normal text-soft">{r.predicted}</span>
+                  </Button>
                 ))}
               </div>
             )}

@@ -6,7 +6,7 @@ import { look } from "../lanes/style";
 import { QuantityField } from "../ui/QuantityField";
 import { Select } from "../ui/SchemaForm";
 import { Tip } from "../ui/Tip";
-import { useBench, useCurrent, useWorkbench } from "../workbench/context";
+import { useBench, useCurrent, useDocument, usePart, useWorkbench } from "../workbench/context";
 import type { OpenRevision } from "../workbench/workbench";
 import { change, useSettings } from "./settings";
 
@@ -31,7 +31,7 @@ export function TopBar() {
 }
 
 function BuildName() {
-  const { build } = useBench();
+  const build = usePart((b) => b.build);
   const [name, setName] = useState(build.name);
   const [error, setError] = useState<string | null>(null);
   const rename = async () => {
@@ -156,7 +156,7 @@ function Undo() {
 /** What changes every number on the page: drive, distance, solid angle. */
 function Conditions() {
   const workbench = useWorkbench();
-  const { document } = useCurrent();
+  const document = useDocument();
   const drive = document.drive ?? { kind: "voltage", volts: 2.83 };
   const pointer = drive.kind === "power" ? "/drive/watts" : "/drive/volts";
   const value = drive.kind === "power" ? drive.watts : drive.volts;
@@ -164,8 +164,8 @@ function Conditions() {
   const distance = schemaAt("/listening/distance_m", document);
   const angles = schemaAt("/listening/solid_angle", document);
   return (
-    <div className="flex items-center gap-1.5 text-soft [&_.border-b]:border-0 [&_input]:!w-11 [&_input]:font-semibold [&_input]:text-ink [&_span.w-9]:!w-auto">
-      <div className="w-[104px]">
+    <div className="flex items-center gap-3 whitespace-nowrap text-soft [&_.border-b]:border-0 [&_.flex]:!gap-1 [&_label]:!flex-none [&_input]:!w-9 [&_input]:font-semibold [&_input]:text-ink [&_span.w-9]:!w-auto">
+      <div>
         <QuantityField
           label="drive"
           help={schema?.description}
@@ -184,7 +184,7 @@ function Conditions() {
           onDone={() => workbench.endGesture()}
         />
       </div>
-      <div className="w-[74px]">
+      <div>
         <QuantityField
           label="at"
           help={distance?.description}

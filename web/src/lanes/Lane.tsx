@@ -1,12 +1,11 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 import uPlot from "uplot";
 import { useSettings } from "../app/settings";
 import { printUnit } from "../lib/quantity";
-import type { Evaluation } from "../api/client";
+import type { Curve } from "../workbench/workbench";
 import { RULED_BY, type LaneSpec } from "./specs";
 import { colour, look } from "./style";
 
-export type Curve = { letter: string; evaluation: Evaluation; current: boolean; ghost?: boolean };
 export type Mark = { frequency: number; label: string; colour: string };
 
 export const AXIS = 44;
@@ -250,7 +249,8 @@ export function Lane(props: Props) {
     };
   }, [spec, shape, folded, last]);
 
-  useEffect(() => {
+  // before the page is painted, not after: a drag would lag a frame behind
+  useLayoutEffect(() => {
     live.current = { spec, curves, xmax, marks };
     plot.current?.setData(data(live.current), true);
     performance.mark("oak-drum-lane-painted");

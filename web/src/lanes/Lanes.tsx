@@ -2,9 +2,9 @@ import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from
 import type uPlot from "uplot";
 import { at } from "../lib/pointer";
 import { tidy } from "../lib/quantity";
-import { useBench, useCurrent, useWorkbench } from "../workbench/context";
+import { useDocument, useEvaluation, usePart, useProblem, useWorkbench } from "../workbench/context";
 import { saveCsv, savePng } from "./save";
-import { Lane, type Curve, type Mark } from "./Lane";
+import { Lane, type Mark } from "./Lane";
 import { LANES } from "./specs";
 
 const LOW = 10;
@@ -13,24 +13,17 @@ const position = (f: number) => Math.log(f / LOW) / Math.log(HIGH / LOW);
 
 /** The lanes over one frequency axis, with the tuning as a flag that can be dragged. */
 export function Lanes() {
-  const bench = useBench();
-  const current = useCurrent();
+  const curves = usePart((b) => b.curves);
+  const evaluation = useEvaluation();
+  const problem = useProblem();
+  const name = usePart((b) => b.revisions.find((r) => r.letter === b.current)?.document.name ?? "");
+  const xmax = usePart(
+    (b) => b.revisions.find((r) => r.letter === b.current)?.document.woofer.xmax_mm ?? undefined,
+  );
   const [folded, setFolded] = useState<string[]>(LANES.filter((l) => l.folded).map((l) => l.id));
   const [cursor, setCursor] = useState<number | null>(null);
   const [frame, setFrame] = useState<{ left: number; width: number } | null>(null);
   const plots = useRef(new Map<string, uPlot>());
-
-  const evaluation = current.evaluation;
-  const curves = useMemo(() => {
-    const list: Curve[] = [];
-    if (evaluation) list.push({ letter: current.letter, evaluation, current: true });
-    for (const letter of bench.shown) {
-      const other = bench.revisions.find((r) => r.letter === letter);
-      if (other?.evaluation) list.push({ letter, evaluation: other.evaluation, current: false });
-    }
-    if (bench.ghost) list.push({ letter: "ghost", evaluation: bench.ghost, current: false, ghost: true });
-    return list;
-  }, [bench.revisions, bench.shown, bench.ghost, current.letter, evaluation]);
 
   const marks = useMemo(() => {
     const level: Mark[] = [];
@@ -49,11 +42,10 @@ export function Lanes() {
   if (!evaluation) {
     return (
       <div className="grid h-full place-items-center text-soft">
-        {current.problem ? current.problem.detail : "Computing…"}
+        {problem ? problem.detail : "Computing…"}
       </div>
     );
   }
-  const xmax = current.document.woofer.xmax_mm ?? undefined;
   const lanes = LANES.filter((l) => l.id !== "air" || curves.some((c) => l.values(c.evaluation).length > 0));
   const open = lanes.filter((l) => !folded.includes(l.id));
   const frequency = cursor === null ? undefined : evaluation.curves.frequency_hz[cursor];
@@ -83,11 +75,7 @@ export function Lanes() {
           <button type="button" className="hover:text-ink" onClick={() => savePng(plots.current, open)}>
             Save PNG
           </button>
-          <button
-            type="button"
-            className="hover:text-ink"
-            onClick={() => saveCsv(curves, current.document.name ?? "")}
-          >
+          <button type="button" className="hover:text-ink" onClick={() => saveCsv(curves, name)}>
             Save CSV
           </button>
         </div>
@@ -132,7 +120,8 @@ const NONE: Mark[] = [];
 /** The tuning on the axis: drag it, or use the arrow keys. Holding G while dragging keeps the old curves as a ghost. */
 function Flag({ frame }: { frame: { left: number; width: number } }) {
   const workbench = useWorkbench();
-  const { document, evaluation } = useCurrent();
+  const document = useDocument();
+  const evaluation = useEvaluation();
   const held = useRef(false);
   const port = evaluation?.ports[0];
   const wanted = at(document, "/enclosure/port/sizing/tuning_hz");

@@ -1,5 +1,5 @@
 import type uPlot from "uplot";
-import type { Curve } from "./Lane";
+import type { Curve } from "../workbench/workbench";
 import type { LaneSpec } from "./specs";
 import { colour } from "./style";
 

@@ -1,9 +1,11 @@
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import { at } from "../lib/pointer";
 import { resolve, schemaAt, start, switchTo, tagOf, variantOf, type Schema } from "../lib/schema";
-import { useCurrent, useWorkbench } from "../workbench/context";
+import { useDocument, useProblem, useWorkbench } from "../workbench/context";
 import { QuantityField } from "./QuantityField";
 import { Tip } from "./Tip";
+
+const NOTHING: string[] = [];
 
 /** What an empty field is taken for, by pointer. */
 export type Assumed = Record<string, string>;
@@ -19,13 +21,13 @@ type Common = {
  * Fields for a place of the current design, made from the published schema: a new parameter or family needs no
  * change here.
  */
-export function SchemaForm({
+export const SchemaForm = memo(function SchemaForm({
   pointer,
   only,
-  skip = [],
+  skip = NOTHING,
   ...common
 }: { pointer: string; only?: string[]; skip?: string[] } & Common) {
-  const { document } = useCurrent();
+  const document = useDocument();
   const schema = schemaAt(pointer, document);
   if (!schema) return null;
   const object = schema.oneOf ? variantOf(schema, at(document, pointer)) : schema;
@@ -34,7 +36,7 @@ export function SchemaForm({
     (name) => name !== tag && !skip.includes(name) && (!only || only.includes(name)),
   );
   return <Fields parent={object ?? {}} pointer={pointer} names={names} {...common} />;
-}
+});
 
 function Fields({
   parent,
@@ -77,7 +79,8 @@ function Fields({
 type FieldProps = { schema: Schema; pointer: string; optional: boolean } & Common;
 
 function Field({ schema, pointer, optional, ...common }: FieldProps) {
-  const { document, problem } = useCurrent();
+  const document = useDocument();
+  const problem = useProblem();
   const workbench = useWorkbench();
   const value = at(document, pointer);
   const name = schema.title ?? pointer.split("/").at(-1) ?? "";

@@ -9,6 +9,22 @@ export function useWorkbench(): Workbench {
   return workbench;
 }
 
+/** A part of the bench; the component renders again only when that part is another. */
+export function usePart<T>(select: (bench: Bench) => T): T {
+  const workbench = useWorkbench();
+  return useSyncExternalStore(workbench.subscribe, () => select(workbench.snapshot()));
+}
+
+function currentOf(bench: Bench): OpenRevision {
+  const current = bench.revisions.find((r) => r.letter === bench.current);
+  if (!current) throw new Error("a build without revisions");
+  return current;
+}
+
+export const useDocument = () => usePart((b) => currentOf(b).document);
+export const useEvaluation = () => usePart((b) => currentOf(b).evaluation);
+export const useProblem = () => usePart((b) => currentOf(b).problem);
+
 export function useBench(): Bench {
   const workbench = useWorkbench();
   return useSyncExternalStore(workbench.subscribe, workbench.snapshot);
@@ -16,8 +32,5 @@ export function useBench(): Bench {
 
 /** The revision being edited; a build always has one. */
 export function useCurrent(): OpenRevision {
-  const bench = useBench();
-  const current = bench.revisions.find((r) => r.letter === bench.current);
-  if (!current) throw new Error("a build without revisions");
-  return current;
+  return usePart(currentOf);
 }

@@ -37,10 +37,33 @@ export type Bench = {
   taken?: Taken;
   /** The untouched revision, kept as a ghost while a drag holds it. */
   ghost?: Evaluation;
+  /** What the lanes draw; another list only when a curve is another. */
+  curves: Curve[];
 };
+
+export type Curve = { letter: string; evaluation: Evaluation; current: boolean; ghost?: boolean };
+
+function curvesOf(bench: Bench): Curve[] {
+  const evaluated = (letter: string) => bench.revisions.find((r) => r.letter === letter)?.evaluation;
+  const list: Curve[] = [];
+  for (const letter of [bench.current, ...bench.shown]) {
+    const evaluation = evaluated(letter);
+    if (evaluation) list.push({ letter, evaluation, current: letter === bench.current });
+  }
+  if (bench.ghost) list.push({ letter: "ghost", evaluation: bench.ghost, current: false, ghost: true });
+  const old = bench.curves;
+  const unchanged =
+    old.length === list.length &&
+    list.every(
+      (c, i) =>
+        c.letter === old[i]?.letter && c.evaluation === old[i].evaluation && c.current === old[i].current,
+    );
+  return unchanged ? old : list;
+}
 
 const SAVE_AFTER_MS = 500;
 const RETRY_AFTER_MS = 1500;
+const HOLD_FRAME_MS = 40;
 /** A call older than this is let finish, so that a slow server still paints during a drag. */
 const STALE_AFTER_MS = 60;
 
@@ -62,6 +85,7 @@ export class Workbench {
       revisions: detail.revisions.map((r) => this.open(r)),
       current: detail.revisions[0]?.letter ?? "",
       shown: [],
+      curves: [],
       ...this.left(detail),
     };
   }
@@ -130,17 +154,35 @@ export class Workbench {
     this.flights.clear();
   }
 
-  private update(change: Partial<Bench>) {
-    this.bench = { ...this.bench, ...change };
+  private held: ReturnType<typeof setTimeout> | undefined;
+
+  /** During a drag a new document waits for its curves, so that one frame shows both; at the most this long. */
+  private notifySoon() {
+    this.held ??= setTimeout(() => this.notify(), HOLD_FRAME_MS);
+  }
+
+  private notify() {
+    clearTimeout(this.held);
+    this.held = undefined;
+    this.listeners.forEach((listener) => listener());
+  }
+
+  private update(change: Partial<Bench>, soon = false) {
+    const next = { ...this.bench, ...change };
+    this.bench = { ...next, curves: curvesOf(next) };
     if ("current" in change || "shown" in change) {
       const { build, current, shown } = this.bench;
       localStorage.setItem(leftKey(build.id), JSON.stringify({ current, shown }));
     }
-    this.listeners.forEach((listener) => listener());
+    if (soon) this.notifySoon();
+    else this.notify();
   }
 
-  private patch(id: string, change: Partial<OpenRevision>) {
-    this.update({ revisions: this.bench.revisions.map((r) => (r.id === id ? { ...r, ...change } : r)) });
+  private patch(id: string, change: Partial<OpenRevision>, soon = false) {
+    this.update(
+      { revisions: this.bench.revisions.map((r) => (r.id === id ? { ...r, ...change } : r)) },
+      soon,
+    );
   }
 
   private find(id: string): OpenRevision | undefined {
@@ -217,11 +259,12 @@ export class Workbench {
     const unsent: Unsent = { version: r.version, document };
     localStorage.setItem(unsentKey(id), JSON.stringify(unsent));
     const save = r.save === "conflict" || r.save === "away" || r.save === "saving" ? r.save : "waiting";
-    this.patch(id, { ...change, document, save });
+    // asked for first, so that the answer is on its way while the page is drawn
+    void this.evaluate(id, document);
+    this.patch(id, { ...change, document, save }, this.gesture?.name.endsWith("-drag"));
     if (this.bench.taken?.revision === id && this.bench.taken.after !== document)
       this.update({ taken: undefined });
     if (save === "waiting") this.schedule(id, SAVE_AFTER_MS);
-    void this.evaluate(id);
   }
 
   /** Keeps the untouched curves as a ghost, or lets them go. */
@@ -379,7 +422,7 @@ export class Workbench {
 
   // -- evaluation ---------------------------------------------------------------------------------------------
 
-  private async evaluate(id: string): Promise<void> {
+  private async evaluate(id: string, document?: Design): Promise<void> {
     const flight = this.flights.get(id);
     if (flight) {
       if (performance.now() - flight.since > STALE_AFTER_MS) {
@@ -390,10 +433,10 @@ export class Workbench {
     }
     const own = { abort: new AbortController(), since: performance.now(), again: false };
     this.flights.set(id, own);
-    const r = this.find(id);
-    if (!r) return;
+    const asked = document ?? this.find(id)?.document;
+    if (!asked) return;
     try {
-      const body = set(r.document, "/frequencies_hz", undefined);
+      const body = set(asked, "/frequencies_hz", undefined);
       const evaluation = await get(
         api.POST("/api/evaluate", { params: { query: { detail: "lanes" } }, body, signal: own.abort.signal }),
       );

@@ -78,7 +78,8 @@ pub fn will_not_fit(analysis: &Analysis) -> Vec<Finding> {
         ("box", "/cabinet/depth_mm"),
         "Port will not fit",
         format!(
-            "The port must be {length:.0} mm long; the depth leaves {room:.0} mm for a straight one with one diameter free at its inner end."
+            "The port must be {length:.0} mm long; the depth leaves {room:.0} mm for a straight one with {} free at its inner end.",
+            if matches!(report.port.section, Section::Slot { .. }) { "one slot height" } else { "one diameter" }
         ),
         (length, "mm"),
         Some(room),

@@ -2,13 +2,14 @@ import { start, schemaAt } from "../../lib/schema";
 import { printUnit, show } from "../../lib/quantity";
 import { useSettings } from "../../app/settings";
 import { SchemaForm } from "../../ui/SchemaForm";
-import { useCurrent, useWorkbench } from "../../workbench/context";
+import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 import { focusField } from "../../app/focus";
 
 /** Every litre of the cabinet accounted for; each line leads to its cause. */
 export function AirLedger() {
   const workbench = useWorkbench();
-  const { evaluation, document } = useCurrent();
+  const evaluation = useEvaluation();
+  const document = useDocument();
   const { system } = useSettings();
   const ledger = evaluation?.ledger;
   if (!document.cabinet) {
@@ -65,7 +66,7 @@ export function AirLedger() {
             </tr>
             <tr>
               <td className="py-px">
-                {ledger.fill_factor === 1
+                {Math.abs(ledger.fill_factor - 1) < 0.0005
                   ? "no fill, times 1"
                   : `fill, times ${ledger.fill_factor.toFixed(2)}: acts like ${litres(ledger.acts_like_l)}`}
               </td>

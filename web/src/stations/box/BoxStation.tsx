@@ -7,24 +7,22 @@ import { useSettings } from "../../app/settings";
 import { Button } from "../../ui/Button";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { Tip } from "../../ui/Tip";
-import { useCurrent, useWorkbench } from "../../workbench/context";
+import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
+import type { Workbench } from "../../workbench/workbench";
 import { AirLedger } from "./AirLedger";
 import { FamilyMark } from "./FamilyMark";
 import { Section } from "./Section";
 
+const AMPLIFIER_SIDE = ["source", "air"];
+
 export function BoxStation() {
   const workbench = useWorkbench();
-  const { document, evaluation } = useCurrent();
+  const document = useDocument();
   const list = useQuery(families()).data ?? [];
   const suggestions = useSuggestions();
   const family = document.enclosure.family;
 
-  const seed = (pointer: string) => {
-    const port = evaluation?.ports[0];
-    if (pointer.endsWith("/length_mm") && port) return Math.round(port.length_mm);
-    if (pointer.endsWith("/tuning_hz") && port) return Number(port.tuning_hz.toPrecision(3));
-    return undefined;
-  };
+  const [seed] = useState(() => portSeed(workbench));
   const choose = (id: string) => {
     if (id === family) return;
     const found = suggestions.find((s) => s.enclosure?.family === id);
@@ -66,16 +64,27 @@ export function BoxStation() {
           Amplifier side and air
         </summary>
         <div className="border-l-2 border-rule pb-1 pl-2">
-          <SchemaForm pointer="" only={["source", "air"]} />
+          <SchemaForm pointer="" only={AMPLIFIER_SIDE} />
         </div>
       </details>
     </>
   );
 }
 
+/** What a port given the other way begins with: the length or the tuning it has now. */
+function portSeed(workbench: Workbench) {
+  return (pointer: string) => {
+    const port = workbench.current?.evaluation?.ports[0];
+    if (pointer.endsWith("/length_mm") && port) return Math.round(port.length_mm);
+    if (pointer.endsWith("/tuning_hz") && port) return Number(port.tuning_hz.toPrecision(3));
+    return undefined;
+  };
+}
+
 /** What follows for the port, as a figure: its length, or its tuning. */
 function PortLine() {
-  const { evaluation, document } = useCurrent();
+  const evaluation = useEvaluation();
+  const document = useDocument();
   const { system } = useSettings();
   const port = evaluation?.ports[0];
   if (!port) return null;
@@ -97,7 +106,7 @@ function PortLine() {
 }
 
 function useSuggestions(): Suggestion[] {
-  const { document } = useCurrent();
+  const document = useDocument();
   const [list, setList] = useState<Suggestion[]>([]);
   // starting points follow the woofer and what drives it, not the box
   const asked = JSON.stringify([document.woofer, document.array, document.source, document.air]);
@@ -115,7 +124,7 @@ function useSuggestions(): Suggestion[] {
 
 function Starts({ suggestions }: { suggestions: Suggestion[] }) {
   const workbench = useWorkbench();
-  const { document } = useCurrent();
+  const document = useDocument();
   const family = document.enclosure.family;
   const own = suggestions.filter((s) => (s.enclosure?.family ?? s.id.split("_")[0]) === family);
   if (!own.length) return null;

@@ -1,7 +1,7 @@
 import { useRef, type PointerEvent } from "react";
 import { useSettings } from "../../app/settings";
 import { nudge, printUnit, show } from "../../lib/quantity";
-import { useCurrent, useWorkbench } from "../../workbench/context";
+import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 
 const WIDTH = 288;
 const HEIGHT = 128;
@@ -9,7 +9,8 @@ const HEIGHT = 128;
 /** The box in section, to scale; its back wall is dragged to change the net volume. */
 export function Section() {
   const workbench = useWorkbench();
-  const { document, evaluation } = useCurrent();
+  const document = useDocument();
+  const evaluation = useEvaluation();
   const { system } = useSettings();
   const held = useRef<{ x: number; volume: number; depth: number; scale: number } | null>(null);
 

@@ -1,8 +1,8 @@
 import { SchemaForm } from "../../ui/SchemaForm";
-import { useCurrent } from "../../workbench/context";
+import { useDocument } from "../../workbench/context";
 
 export function BriefStation() {
-  const { document } = useCurrent();
+  const document = useDocument();
   const amplifier = document.brief?.amplifier;
   return (
     <>

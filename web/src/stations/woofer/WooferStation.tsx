@@ -5,7 +5,7 @@ import { woofers } from "../../api/queries";
 import { tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { SchemaForm } from "../../ui/SchemaForm";
-import { useCurrent, useWorkbench } from "../../workbench/context";
+import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 
 /** The figures of a sheet that can be derived, with where the result has them. */
 const DERIVED = [
@@ -24,7 +24,8 @@ const DERIVED = [
 ] as const;
 
 export function WooferStation() {
-  const { document, evaluation } = useCurrent();
+  const document = useDocument();
+  const evaluation = useEvaluation();
   const derived = evaluation?.summary.woofer;
   const assumed = Object.fromEntries(
     DERIVED.map((name) => [`/woofer/${name}`, derived ? `${tidy(derived[name], 3)} derived` : "derived"]),
@@ -46,7 +47,7 @@ export function WooferStation() {
 
 function Shelf() {
   const workbench = useWorkbench();
-  const { document } = useCurrent();
+  const document = useDocument();
   const { data, isPending, error } = useQuery(woofers());
   const [search, setSearch] = useState("");
   const wanted = search.trim().toLowerCase();
@@ -118,7 +119,7 @@ function Shelf() {
 }
 
 function KeepOnShelf() {
-  const { document } = useCurrent();
+  const document = useDocument();
   const client = useQueryClient();
   const [said, setSaid] = useState<string | null>(null);
   const keep = async () => {

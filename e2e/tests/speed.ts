@@ -17,7 +17,8 @@ test("slider to painted lanes", async ({ page }) => {
       const since = begun;
       begun = 0;
       // the frame that shows the new lanes has been handed over when the next one begins
-      if (since && name === "oak-drum-lane-painted") requestAnimationFrame(() => w.took.push(performance.now() - since));
+      if (since && name === "oak-drum-lane-painted")
+        requestAnimationFrame(() => w.took.push(performance.now() - since));
       return mark(name, options);
     };
   });

@@ -45,11 +45,19 @@ function limitOf({ spec, curves, xmax }: Live) {
   return current && spec.limit?.(current.evaluation, xmax);
 }
 
+const tiles = new Map<string, HTMLCanvasElement>();
+
 function hatch(context: CanvasRenderingContext2D, ink: string): CanvasPattern | string {
+  const tile = tiles.get(ink) ?? hatchTile(ink);
+  tiles.set(ink, tile);
+  return context.createPattern(tile, "repeat") ?? ink;
+}
+
+function hatchTile(ink: string): HTMLCanvasElement {
   const tile = document.createElement("canvas");
   tile.width = tile.height = 8;
   const pen = tile.getContext("2d");
-  if (!pen) return ink;
+  if (!pen) return tile;
   pen.strokeStyle = ink;
   pen.globalAlpha = 0.38;
   pen.beginPath();
@@ -60,7 +68,7 @@ function hatch(context: CanvasRenderingContext2D, ink: string): CanvasPattern | 
   pen.moveTo(6, 10);
   pen.lineTo(10, 6);
   pen.stroke();
-  return context.createPattern(tile, "repeat") ?? ink;
+  return tile;
 }
 
 /** What is out of bounds: above the limit, or above the highest level. */

@@ -15,6 +15,14 @@ export function look(index: number, current: boolean): Look {
   return { ...(UNDER[index % UNDER.length] ?? { colour: "--soft", dash: [] }), width: 1.2 };
 }
 
+const known = new Map<string, string>();
+
+/** A colour of the present theme; asking the page each time would cost a style pass a stroke. */
 export function colour(name: string): string {
-  return getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+  const key = `${document.documentElement.dataset.theme}${name}`;
+  const found = known.get(key);
+  if (found) return found;
+  const value = getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+  known.set(key, value);
+  return value;
 }

@@ -28,6 +28,17 @@ export const designSchema = root as unknown as Schema;
 
 /** Follows a reference (or the one real member of an optional), keeping the words written beside it. */
 export function resolve(schema: Schema): Schema {
+  // the same answer each time, so that a field whose value stays need not be drawn again
+  const known = resolved.get(schema);
+  if (known) return known;
+  const fresh = resolveAfresh(schema);
+  resolved.set(schema, fresh);
+  return fresh;
+}
+
+const resolved = new WeakMap<Schema, Schema>();
+
+function resolveAfresh(schema: Schema): Schema {
   const real = schema.anyOf?.find((s) => s.type !== "null");
   if (real) return { ...resolve(real), ...words(schema) };
   if (!schema.$ref) return schema;

@@ -1,7 +1,7 @@
 import { memo, type ReactNode } from "react";
 import { at } from "../lib/pointer";
 import { resolve, schemaAt, start, switchTo, tagOf, variantOf, type Schema } from "../lib/schema";
-import { useDocument, useProblem, useWorkbench } from "../workbench/context";
+import { useDocument, useProblem, useValue, useWorkbench } from "../workbench/context";
 import { QuantityField } from "./QuantityField";
 import { Tip } from "./Tip";
 
@@ -78,11 +78,10 @@ function Fields({
 
 type FieldProps = { schema: Schema; pointer: string; optional: boolean } & Common;
 
-function Field({ schema, pointer, optional, ...common }: FieldProps) {
-  const document = useDocument();
+const Field = memo(function Field({ schema, pointer, optional, ...common }: FieldProps) {
+  const value = useValue(pointer);
   const problem = useProblem();
   const workbench = useWorkbench();
-  const value = at(document, pointer);
   const name = schema.title ?? pointer.split("/").at(-1) ?? "";
   const found = problem?.errors?.find((e) => e.pointer === pointer)?.message;
   const types = [schema.type ?? []].flat();
@@ -212,7 +211,7 @@ function Field({ schema, pointer, optional, ...common }: FieldProps) {
     return <Fields parent={schema} pointer={pointer} names={Object.keys(schema.properties)} {...common} />;
   }
   return null;
-}
+});
 
 function words(text: string): string {
   const plain = text.replaceAll("_", " ");

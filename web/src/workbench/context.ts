@@ -1,4 +1,5 @@
 import { createContext, useContext, useSyncExternalStore } from "react";
+import { at } from "../lib/pointer";
 import type { Bench, OpenRevision, Workbench } from "./workbench";
 
 export const WorkbenchContext = createContext<Workbench | null>(null);
@@ -22,6 +23,8 @@ function currentOf(bench: Bench): OpenRevision {
 }
 
 export const useDocument = () => usePart((b) => currentOf(b).document);
+/** One value of the current document. */
+export const useValue = (pointer: string) => usePart((b) => at(currentOf(b).document, pointer));
 export const useEvaluation = () => usePart((b) => currentOf(b).evaluation);
 export const useProblem = () => usePart((b) => currentOf(b).problem);
 

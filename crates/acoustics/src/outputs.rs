@@ -258,10 +258,10 @@ impl<'a> Sweep<'a> {
         crate::level::pressure_level_db(pressure)
     }
 
-    /// Finds the band edges on a grid of its own (64 points from 1 Hz to five times `fs`, Hz, then regula falsi
-    /// to 1e-7 dB), so they do not depend on the frequencies a sweep is asked for.
+    /// Finds the band edges on a grid of its own (48 points from 1 Hz to five times `fs`, Hz, then regula falsi
+    /// to 1e-6 dB), so they do not depend on the frequencies a sweep is asked for.
     pub fn band_edges(&mut self, fs: f64, reference: Reference) -> BandEdges {
-        const POINTS: usize = 64;
+        const POINTS: usize = 48;
         let grid = crate::level::log_frequencies(1.0, 5.0 * fs, POINTS);
         let mut level = [0.0; POINTS];
         for (i, chunk) in grid.chunks_exact(4).enumerate() {
@@ -310,7 +310,7 @@ impl<'a> Sweep<'a> {
                     side[k] = 1;
                 }
             }
-            if (0..3).all(|k| e[k].abs() < 1e-7 || low[k].is_nan()) {
+            if (0..3).all(|k| e[k].abs() < 1e-6 || low[k].is_nan()) {
                 (low, high) = (middle, middle);
                 break;
             }

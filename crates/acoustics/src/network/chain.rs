@@ -113,32 +113,32 @@ pub struct Chain {
 impl ElementLaw for Chain {
     #[inline(always)]
     fn admittance<P: Phasor>(&self, omega: P::Omega, out: &mut [P]) {
+        // M starts as the unit matrix; impedances in series are summed up and multiplied in once.
         let (mut a, mut b, mut c, mut d) = (P::one(), P::zero(), P::zero(), P::one());
-        let mut fresh = true; // while only series links have come, A = D = 1 and C = 0
+        let mut fresh = true; // no duct yet: A = D = 1, C = 0
+        let mut series = P::zero();
         for link in &self.links {
-            let z = match link {
-                Link::Series { resistance, mass } => P::j_omega(omega, *mass) + P::constant(*resistance, 0.0),
-                Link::Radiation(radiation) => radiation.impedance::<P>(omega),
+            match link {
+                Link::Series { resistance, mass } => {
+                    series = series + P::j_omega(omega, *mass) + P::constant(*resistance, 0.0);
+                }
+                Link::Radiation(radiation) => series = series + radiation.impedance::<P>(omega),
                 Link::Duct(duct) => {
                     let (cosh, sinh, zc) = duct.waves::<P>(omega);
                     let (up, down) = (sinh * zc, sinh / zc);
                     if fresh {
-                        (a, b, c, d) = (cosh + b * down, up + b * cosh, down, cosh);
+                        (a, b, c, d) = (cosh + series * down, up + series * cosh, down, cosh);
                         fresh = false;
                     } else {
+                        (b, d) = (b + a * series, d + c * series);
                         (a, b) = (a * cosh + b * down, a * up + b * cosh);
                         (c, d) = (c * cosh + d * down, c * up + d * cosh);
                     }
-                    continue;
+                    series = P::zero();
                 }
-            };
-            if fresh {
-                b = b + z;
-            } else {
-                b = b + a * z;
-                d = d + c * z;
             }
         }
+        (b, d) = if fresh { (series, d) } else { (b + a * series, d + c * series) };
         let inverse = b.recip();
         out[0] = d * inverse;
         out[1] = -inverse;

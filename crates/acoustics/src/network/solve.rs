@@ -29,25 +29,56 @@ pub struct Workspace {
     matrix: Vec<Jet>,
     pressure: Vec<Jet>,
     admittance: Vec<Jet>,
-    offsets: Vec<usize>,
+    /// Where each element's admittances begin, and how many they are.
+    blocks: Vec<(usize, usize)>,
+    /// From an admittance to the entry of the matrix it is added to.
+    stamps: Vec<(usize, usize)>,
+    /// Per radiator: (admittance, inner node) pairs whose products, negated, are its flow.
+    outlets: Vec<Vec<(usize, usize)>>,
 }
 
 impl Workspace {
     /// Space for one network.
     pub fn new(network: &Network) -> Self {
-        let mut offsets = Vec::with_capacity(network.elements.len());
-        let mut total = 0;
+        let n = network.inner_nodes();
+        let (mut blocks, mut stamps, mut total) = (Vec::new(), Vec::new(), 0);
         for placed in &network.elements {
-            offsets.push(total);
             let t = placed.nodes.len();
+            blocks.push((total, t * (t + 1) / 2));
+            for i in 0..t {
+                let Node::Inner(row) = placed.nodes[i] else { continue };
+                for j in i..t {
+                    let Node::Inner(column) = placed.nodes[j] else { continue };
+                    let stamp = (total + packed(t, i, j), packed(n, row, column));
+                    stamps.push(stamp);
+                    // two terminals on one node: both halves of the symmetric pair fall on the diagonal
+                    if i != j && row == column {
+                        stamps.push(stamp);
+                    }
+                }
+            }
             total += t * (t + 1) / 2;
         }
-        let n = network.inner_nodes();
+        let outlets = network
+            .radiators
+            .iter()
+            .map(|radiator| {
+                let nodes = &network.elements[radiator.element].nodes;
+                let at = blocks[radiator.element].0;
+                let inner = nodes.iter().enumerate().filter_map(|(j, node)| match node {
+                    Node::Outside => None,
+                    Node::Inner(index) => Some((at + packed(nodes.len(), radiator.terminal, j), *index)),
+                });
+                inner.collect()
+            })
+            .collect();
         Workspace {
             matrix: vec![Jet::zero(); n * (n + 1) / 2],
             pressure: vec![Jet::zero(); n],
             admittance: vec![Jet::zero(); total],
-            offsets,
+            blocks,
+            stamps,
+            outlets,
         }
     }
 
@@ -57,21 +88,11 @@ impl Workspace {
         let n = network.inner_nodes();
         self.matrix.fill(Jet::zero());
         self.pressure.fill(Jet::zero());
-        for (placed, &at) in network.elements.iter().zip(&self.offsets) {
-            let t = placed.nodes.len();
-            let block = &mut self.admittance[at..at + t * (t + 1) / 2];
-            placed.element.lanes(omega, block);
-            for i in 0..t {
-                let Node::Inner(row) = placed.nodes[i] else { continue };
-                for j in i..t {
-                    let Node::Inner(column) = placed.nodes[j] else { continue };
-                    let entry = &mut self.matrix[packed(n, row, column)];
-                    *entry = *entry + block[packed(t, i, j)];
-                    if i != j && row == column {
-                        *entry = *entry + block[packed(t, i, j)];
-                    }
-                }
-            }
+        for (placed, &(at, count)) in network.elements.iter().zip(&self.blocks) {
+            placed.element.lanes(omega, &mut self.admittance[at..at + count]);
+        }
+        for &(from, to) in &self.stamps {
+            self.matrix[to] = self.matrix[to] + self.admittance[from];
         }
         let (y, source) = network.diaphragm.norton::<Jet>(omega);
         let injected = y * source;
@@ -110,14 +131,10 @@ impl Workspace {
         let mut port = Jet::zero();
         let mut speed_sqr = f64x4::splat(0.0);
         let mut speed_over_limit_sqr = f64x4::splat(0.0);
-        for radiator in &network.radiators {
-            let placed = &network.elements[radiator.element];
-            let (t, at) = (placed.nodes.len(), self.offsets[radiator.element]);
+        for (radiator, outlet) in network.radiators.iter().zip(&self.outlets) {
             let mut flow = Jet::zero();
-            for (j, &node) in placed.nodes.iter().enumerate() {
-                if node != Node::Outside {
-                    flow = flow - self.admittance[at + packed(t, radiator.terminal, j)] * pressure(node);
-                }
+            for &(admittance, node) in outlet {
+                flow = flow - self.admittance[admittance] * self.pressure[node];
             }
             sum = sum + flow;
             if radiator.kind == RadiatorKind::Port {

@@ -330,3 +330,25 @@ pub fn near_field_ratio(area: f64, distance: f64) -> f64 {
 pub fn port_area(network: &Network) -> f64 {
     network.radiators.iter().filter(|r| r.kind == RadiatorKind::Port).map(|r| r.area).sum()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::near_field_ratio;
+    use std::f64::consts::{PI, TAU};
+
+    /// The exact pressure at the centre of a piston in a wide wall is 2ρcv·sin(ka/2) (Rayleigh's integral on the
+    /// axis; Kinsler et al., *Fundamentals of Acoustics*, eq. 7.4.4, from memory); Keele's ratio must give it from
+    /// the far field ρωU/(2πr) while ka is small.
+    #[test]
+    fn the_near_field_is_that_of_a_piston() {
+        let (c, rho, a, distance, velocity) = (343.2, 1.2041, 0.13, 2.0, 0.4);
+        let area = PI * a * a;
+        for frequency in [20.0, 60.0, 150.0] {
+            let ka = TAU * frequency / c * a;
+            let exact = 2.0 * rho * c * velocity * f64::sin(ka / 2.0);
+            let far = rho * TAU * frequency * velocity * area / (TAU * distance);
+            let near = far * near_field_ratio(area, distance);
+            assert!((near / exact - 1.0).abs() < ka * ka / 20.0, "{frequency} Hz: {near} against {exact}");
+        }
+    }
+}

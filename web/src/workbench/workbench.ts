@@ -363,7 +363,7 @@ export class Workbench {
     } catch (cause) {
       const problem = cause instanceof Refused ? cause.problem : undefined;
       if (problem?.status === 409 && problem.current) {
-        await this.conflict(id, problem.version ?? 0, problem.current);
+        this.conflict(id, problem.version ?? 0, problem.current);
       } else if (problem && problem.status < 500) {
         this.patch(id, { save: "refused", problem });
       } else {
@@ -374,7 +374,7 @@ export class Workbench {
   }
 
   /** A save that was lost on its way back comes again as a conflict with oneself: then nothing is wrong. */
-  private async conflict(id: string, version: number, document: Design) {
+  private conflict(id: string, version: number, document: Design) {
     const r = this.find(id);
     if (!r) return;
     if (same(document, r.document)) {
@@ -383,7 +383,6 @@ export class Workbench {
       return;
     }
     this.patch(id, { save: "conflict", theirs: { version, document } });
-    return Promise.resolve();
   }
 
   /** Keeps both: theirs stays under this letter, mine becomes a new revision. */

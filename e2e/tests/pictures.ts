@@ -22,6 +22,25 @@ for (const theme of ["light", "dark"] as const) {
       await page.keyboard.press("2");
       await page.waitForTimeout(400);
       await shot("woofer");
+      await page.getByRole("link", { name: "Shelf", exact: true }).click();
+      await page.getByRole("button", { name: /^Marl 12-D/ }).waitFor();
+      await shot("shelf");
+      await page.getByRole("button", { name: /^Marl 12-D/ }).click();
+      await page.getByTestId("log").getByText("+19 %").waitFor();
+      await shot("sheet");
+      await page.getByRole("button", { name: "Back to the shelf" }).click();
+      for (const name of ["Kelda 10-8", "Marl 12-D", "Heron 15 Deep"])
+        await page.getByLabel(`Pick ${name}`, { exact: true }).check();
+      await page.getByRole("button", { name: "Lay side by side" }).click();
+      await page.locator('[data-lane="level"] canvas').waitFor();
+      await page.waitForTimeout(500);
+      await shot("side-by-side");
+      await page.getByRole("link", { name: "Try the shelf" }).click();
+      await page.getByRole("button", { name: /^Try \d/ }).click();
+      await page.getByText("woofers tried").waitFor();
+      await page.waitForTimeout(500);
+      await shot("try");
+      await page.getByRole("link", { name: "In the box" }).click();
       await page.keyboard.press("1");
       await page.waitForTimeout(400);
       await shot("brief");

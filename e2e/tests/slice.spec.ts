@@ -119,13 +119,14 @@ test("a woofer from the shelf, its derived figures, and a sheet that contradicts
   page,
 }) => {
   await begin(page, "Doubtful", /Kelda 10 /);
-  await page.keyboard.press("2");
   await page.keyboard.press("/");
+  await expect(page.getByLabel("Search the shelf")).toBeFocused();
   await page.keyboard.type("grebe");
-  await page.getByRole("button", { name: "Grebe 12 Car" }).click();
+  await page.getByRole("button", { name: "Take Grebe 12 Car" }).click();
   await expect(page.locator('[data-kind="sheet_contradicts_itself"]').first()).toContainText("% apart");
   await page.getByRole("button", { name: "Take it back" }).click();
   await expect(page.locator('[data-kind="sheet_contradicts_itself"]')).toHaveCount(0);
+  await page.getByRole("link", { name: "In the box" }).click();
   await field(page, "/woofer/qts").fill("");
   await field(page, "/woofer/qts").press("Enter");
   await expect(field(page, "/woofer/qts")).toHaveAttribute("placeholder", /0.41\d derived/);
@@ -188,6 +189,37 @@ for (const theme of ["light", "dark"] as const) {
       const { violations } = await new AxeBuilder({ page }).analyze();
       expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
     }
+    await open(page, "Village hall pedal stop", "woofer");
+    await page.getByRole("link", { name: "Shelf", exact: true }).click();
+    const marl = page.getByRole("button", { name: /^Marl 12-D/ });
+    const views: [string, () => Promise<void>][] = [
+      ["table", async () => expect(marl).toBeVisible()],
+      [
+        "sheet",
+        async () => {
+          await marl.click();
+          await expect(page.getByTestId("log")).toContainText("measured new");
+        },
+      ],
+      [
+        "side by side",
+        async () => {
+          await page.getByRole("button", { name: "Back to the shelf" }).click();
+          await page.getByLabel("Pick Marl 12-D").check();
+          await page.getByLabel("Pick Kelda 10-8").check();
+          await page.getByRole("button", { name: "Lay side by side" }).click();
+          await expect(page.locator('[data-lane="level"] canvas')).toBeVisible();
+        },
+      ],
+      ["files", async () => page.goto(`${page.url().split("?")[0]}?file=1`).then(() => undefined)],
+      ["try", async () => page.getByRole("link", { name: "Try the shelf" }).click()],
+    ];
+    for (const [name, go] of views) {
+      await go();
+      await page.waitForTimeout(300);
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      expect(violations.map((v) => `${name}, ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+    }
   });
 }
 
@@ -197,4 +229,10 @@ test("a phone shows the build without sideways scrolling", async ({ page }) => {
   const wide = await page.evaluate(() => document.documentElement.scrollWidth);
   expect(wide).toBeLessThanOrEqual(390);
   await expect(page.getByRole("heading", { name: "Findings" })).toBeAttached();
+  await page.getByRole("link", { name: /^\d ?woofer/i }).click();
+  for (const view of ["Shelf", "Try the shelf"]) {
+    await page.getByRole("link", { name: view, exact: true }).click();
+    await page.waitForTimeout(300);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  }
 });

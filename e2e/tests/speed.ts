@@ -38,3 +38,53 @@ test("slider to painted lanes", async ({ page }) => {
   console.log(text);
   if (process.env.OAK_DRUM_SPEED) writeFileSync(process.env.OAK_DRUM_SPEED, `${text}\n`);
 });
+
+// Scrolling and narrowing a shelf of 520: the time from frame to frame.
+test("frames of a long shelf", async ({ page }) => {
+  const rows = Array.from({ length: 500 }, (_, i) =>
+    [`Speed ${i}`, "Nobody", 20 + (i % 40), 5, 0.4, 40 + i, 5.6, 200 + i, 9, 200].join(),
+  );
+  const header = "name,maker,fs_hz,qms,qes,vas_l,re_ohm,sd_cm2,xmax_mm,power_w";
+  await page.request.post("/api/woofers/import?format=csv", { data: [header, ...rows, ""].join("\n") });
+  await open(page, "Village hall pedal stop", "woofer");
+  await page.getByRole("link", { name: "Shelf", exact: true }).click();
+  await page.getByRole("table").waitFor();
+  const measure = async (name: string, work: () => Promise<void>) => {
+    await page.evaluate(() => {
+      const w = window as unknown as { frames: number[]; going: boolean };
+      w.frames = [];
+      w.going = true;
+      let last = performance.now();
+      const step = () => {
+        const now = performance.now();
+        w.frames.push(now - last);
+        last = now;
+        if (w.going) requestAnimationFrame(step);
+      };
+      requestAnimationFrame(step);
+    });
+    await work();
+    const frames = await page.evaluate(() => {
+      const w = window as unknown as { frames: number[]; going: boolean };
+      w.going = false;
+      return w.frames.sort((a, b) => a - b);
+    });
+    const at = (share: number) => frames[Math.floor((frames.length - 1) * share)]!.toFixed(1);
+    console.log(`${name}, ms a frame: median ${at(0.5)}, 95th percentile ${at(0.95)}, worst ${at(1)}`);
+  };
+  const list = page.getByLabel("Woofers", { exact: true });
+  await list.hover();
+  await measure("scrolling 520 woofers", async () => {
+    for (let i = 0; i < 80; i++) {
+      await page.mouse.wheel(0, i < 40 ? 300 : -300);
+      await page.waitForTimeout(16);
+    }
+  });
+  const search = page.getByLabel("Search the shelf");
+  await measure("narrowing 520 woofers", async () => {
+    for (let i = 0; i < 4; i++) {
+      await search.pressSequentially("speed 12", { delay: 60 });
+      await search.fill("");
+    }
+  });
+});

@@ -15,6 +15,7 @@ const router = createBrowserRouter([
   { path: "/", element: <WorkshopPage />, errorElement: <Lost /> },
   { path: "/builds/:id", element: <BuildPage />, errorElement: <Lost /> },
   { path: "/builds/:id/:station", element: <BuildPage />, errorElement: <Lost /> },
+  { path: "/builds/:id/:station/:view", element: <BuildPage />, errorElement: <Lost /> },
   { path: "*", element: <Lost /> },
 ]);
 

@@ -2,7 +2,7 @@
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use oak_drum_acoustics::air::Air;
-use oak_drum_acoustics::driver::{Array, Woofer};
+use oak_drum_acoustics::driver::{Arrangement, Array, Woofer};
 use oak_drum_acoustics::families::{Context, Enclosure, suggestions};
 use oak_drum_acoustics::level::{SolidAngle, log_frequencies};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
@@ -23,7 +23,7 @@ fn evaluate(criterion: &mut Criterion) {
         ..Woofer::default()
     };
     let one = woofer.resolve(&air).expect("a full set");
-    let context = Context { air, array: Array::new(&one, &air, 1, 1), source_resistance: 0.1 };
+    let context = Context { air, array: Array::new(&one, &air, &Arrangement::plain(1)), source_resistance: 0.1 };
     let limits = Limits { heat: Some(400.0), stroke: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
     let conditions = Conditions { air, volts: 28.0, distance: 1.0, solid_angle: SolidAngle::Half, limits };
     let list = log_frequencies(10.0, 1000.0, 1000);

@@ -23,7 +23,7 @@ const GAS_CONSTANT: f64 = 287.05;
 const ZERO_CELSIUS: f64 = 273.15;
 
 /// The air of a design as its author states it.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
 pub enum AirSpec {
     /// From temperature and pressure: c = 331.3·√(1 + T/273.15), ρ = p/(287.05·(T + 273.15)).

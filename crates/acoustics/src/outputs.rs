@@ -79,8 +79,10 @@ pub struct Curves {
     pub sum: Vec<Complex64>,
     /// Level of the sum, dB re 20 µPa.
     pub level_db: Vec<f64>,
-    /// Cone stroke, peak one way, m.
+    /// Cone stroke, peak one way, m; of isobaric pairs the larger of the two.
     pub stroke: Vec<f64>,
+    /// Stroke of the inner over that of the outer cone; only of isobaric pairs.
+    pub stroke_ratio: Vec<f64>,
     /// Air speed, peak, m/s, at the outer end of the fastest opening; 0 without one.
     pub air_speed: Vec<f64>,
     /// Group delay, s.
@@ -163,10 +165,11 @@ impl<'a> Sweep<'a> {
         let volts = conditions.volts;
         let limits = conditions.limits;
         let motor = self.network.diaphragm.motor;
+        let paired = self.network.diaphragm.pairing.is_some();
         let rg = self.network.diaphragm.source_resistance;
         let unlimited = 1e300;
         // Squared scale by which the drive may grow until each limit: limit²/value².
-        let heat = limits.heat.map(|w| w / (motor.coil.re * volts * volts));
+        let heat = limits.heat.map(|w| w / (self.network.diaphragm.resistance() * volts * volts));
         let stroke_limit = limits.stroke.map(|x| (x / (SQRT_2 * volts)).powi(2));
         let volt_limit = limits.volts.map(|v| (v / volts).powi(2));
         let current_limit = limits.amperes.map(|i| (i / volts).powi(2));
@@ -188,7 +191,9 @@ impl<'a> Sweep<'a> {
             let level = level_sqr.ln() * to_db;
             // -Im(p'/p) = -Im(p'·conj p)/|p|²
             let delay = (sum.d.re * sum.v.im - sum.d.im * sum.v.re) / (sum.v.re * sum.v.re + sum.v.im * sum.v.im);
-            let displacement_sqr = flows.cone.v.norm_sqr() / (omega * omega * (motor.sd * motor.sd));
+            let outer_sqr = flows.cone.v.norm_sqr();
+            let inner_sqr = if paired { flows.inner_cone.norm_sqr() } else { outer_sqr };
+            let displacement_sqr = outer_sqr.max(inner_sqr) / (omega * omega * (motor.sd * motor.sd));
             let stroke = displacement_sqr.sqrt() * (SQRT_2 * volts);
             let speed = flows.speed_sqr.sqrt() * (SQRT_2 * volts);
             let impedance = flows.current.recip();
@@ -221,6 +226,9 @@ impl<'a> Sweep<'a> {
 
             out.level_db.extend_from_slice(&level.to_array()[..lanes]);
             out.stroke.extend_from_slice(&stroke.to_array()[..lanes]);
+            if paired {
+                out.stroke_ratio.extend_from_slice(&(inner_sqr / outer_sqr).sqrt().to_array()[..lanes]);
+            }
             out.air_speed.extend_from_slice(&speed.to_array()[..lanes]);
             out.group_delay.extend_from_slice(&delay.to_array()[..lanes]);
             let rules = ruling.to_array().map(|index| RULINGS[index as usize]);
@@ -252,10 +260,7 @@ impl<'a> Sweep<'a> {
     /// The level far above resonance, coil inductance left out, dB: what the driver's efficiency gives,
     /// p = ρ·Sd·Bl·E/(Ωr·(Re + Rg)·Mms).
     pub fn reference_level_db(&self) -> f64 {
-        let d = &self.network.diaphragm;
-        let m = &d.motor;
-        let pressure = self.pressure_scale * m.sd * m.bl / ((m.coil.re + d.source_resistance) * m.mms);
-        crate::level::pressure_level_db(pressure)
+        crate::level::pressure_level_db(self.pressure_scale * self.network.diaphragm.acceleration())
     }
 
     /// Finds the band edges on a grid of its own (48 points from 1 Hz to five times `fs`, Hz, then regula falsi

@@ -5,7 +5,7 @@
 
 use approx::assert_relative_eq;
 use oak_drum_acoustics::air::Air;
-use oak_drum_acoustics::driver::{Array, Woofer};
+use oak_drum_acoustics::driver::{Arrangement, Array, Woofer};
 use oak_drum_acoustics::families::{Context, Enclosure, Family, sealed::Sealed, vented::Vented};
 use oak_drum_acoustics::fill::Fill;
 use oak_drum_acoustics::level::SolidAngle;
@@ -29,7 +29,7 @@ fn context(le_mh: f64) -> Context {
         ..Woofer::default()
     };
     let one = woofer.resolve(&air()).unwrap();
-    Context { air: air(), array: Array::new(&one, &air(), 1, 1), source_resistance: 0.0 }
+    Context { air: air(), array: Array::new(&one, &air(), &Arrangement::plain(1)), source_resistance: 0.0 }
 }
 
 fn conditions(volts: f64) -> Conditions {
@@ -140,7 +140,7 @@ fn the_lossless_butterworth_box_is_three_db_down_at_fs() {
         ..Woofer::default()
     };
     let one = one.resolve(&air()).unwrap();
-    context.array = Array::new(&one, &air(), 1, 1);
+    context.array = Array::new(&one, &air(), &Arrangement::plain(1));
     let mut design = vented_90();
     design.net_volume_l = 120.0 / 2f64.sqrt();
     design.port.sizing = Sizing::Tuning { tuning_hz: 30.0 };

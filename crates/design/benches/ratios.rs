@@ -5,7 +5,7 @@
 mod netlist;
 
 use oak_drum_acoustics::air::Air;
-use oak_drum_acoustics::driver::Array;
+use oak_drum_acoustics::driver::{Arrangement, Array};
 use oak_drum_acoustics::families::Context;
 use oak_drum_acoustics::level::{SolidAngle, log_frequencies};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
@@ -21,7 +21,7 @@ fn document(model: &str) -> Value {
         _ => json!({"kind": "duct", "wall_losses": true, "end_radiation": true}),
     };
     json!({
-        "format": "oak-drum-design", "version": 2,
+        "format": "oak-drum-design", "version": 3,
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1,
                    "xmax_mm": 12, "power_w": 400},
         "enclosure": {"family": "vented", "net_volume_l": 90, "leak_q": 7, "absorption_q": 50, "port_q": 60,
@@ -51,7 +51,7 @@ fn time(runs: usize, mut work: impl FnMut()) -> f64 {
 fn sweep(design: &Design, list: &[f64]) -> f64 {
     let air = Air::from(&design.air);
     let one = design.woofer.resolve(&air).expect("a full set");
-    let context = Context { air, array: Array::new(&one, &air, 1, 1), source_resistance: 0.0 };
+    let context = Context { air, array: Array::new(&one, &air, &Arrangement::plain(1)), source_resistance: 0.0 };
     let limits = Limits { heat: Some(400.0), stroke: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
     let conditions = Conditions { air, volts: 2.83, distance: 1.0, solid_angle: SolidAngle::Half, limits };
     let wired = design.enclosure.wire(&context);

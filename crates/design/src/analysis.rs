@@ -3,7 +3,7 @@
 use crate::document::{Design, Drive};
 use crate::ledger::{Ledger, ledger};
 use oak_drum_acoustics::air::Air;
-use oak_drum_acoustics::driver::{Array, Contradiction};
+use oak_drum_acoustics::driver::{Array, Resolved};
 use oak_drum_acoustics::families::{Context, Wired};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Sweep};
@@ -15,10 +15,10 @@ use std::sync::OnceLock;
 pub struct Analysis {
     /// The design.
     pub design: Design,
+    /// One woofer as its sheet has it.
+    pub woofer: Resolved,
     /// Air, array and source.
     pub context: Context,
-    /// Disagreements of the woofer's sheet.
-    pub contradictions: Vec<Contradiction>,
     /// The network with its figures.
     pub wired: Wired,
     /// Drive, distance, limits.
@@ -82,14 +82,18 @@ impl Analysis {
     fn on(design: &Design, frequencies: &[f64]) -> Option<Analysis> {
         let air = Air::from(&design.air);
         let resolved = design.woofer.resolve(&air).ok()?;
-        let count = design.array.count;
-        let array = Array::new(&resolved, &air, count, design.array.wiring.in_series(count)?);
+        let arrangement = design.array.arrangement();
+        if !arrangement.possible() {
+            return None;
+        }
+        let array = Array::new(&resolved, &air, &arrangement);
         let source_resistance = design.source.source_resistance_ohm + design.source.lead_resistance_ohm;
-        let woofers = f64::from(count);
+        let woofers = f64::from(design.array.count);
         let volts = match design.drive {
             Drive::Voltage { volts } => volts,
             Drive::Power { watts } => {
-                let nominal = design.woofer.nominal_ohm? * array.motor.coil.re / resolved.ts.re;
+                let re_each = resolved.ts.re * f64::from(resolved.coils);
+                let nominal = design.woofer.nominal_ohm? * array.resistance() / re_each;
                 (watts * nominal).sqrt()
             }
         };
@@ -109,16 +113,7 @@ impl Analysis {
         let edges = sweep.band_edges(context.array.ts.fs, listening.band_edge_reference);
         let curves = sweep.curves(frequencies);
         let ledger = ledger(design, &wired);
-        Some(Analysis {
-            design: design.clone(),
-            contradictions: resolved.contradictions,
-            context,
-            wired,
-            conditions,
-            curves,
-            edges,
-            ledger,
-        })
+        Some(Analysis { design: design.clone(), woofer: resolved, context, wired, conditions, curves, edges, ledger })
     }
 
     /// The design with changes applied, worked out; `None` if it is then no longer a design.

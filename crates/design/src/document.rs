@@ -1,7 +1,7 @@
-//! The design document, version 2. Every number carries its unit in its name.
+//! The design document, version 3. Every number carries its unit in its name.
 
 use oak_drum_acoustics::air::AirSpec;
-use oak_drum_acoustics::driver::{Wiring, Woofer};
+use oak_drum_acoustics::driver::{Arrangement, CoilWiring, Woofer};
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::level::SolidAngle;
 use oak_drum_acoustics::outputs::Reference;
@@ -11,7 +11,7 @@ use serde::{Deserialize, Serialize};
 /// The value of `format`.
 pub const FORMAT: &str = "oak-drum-design";
 /// The version this program writes.
-pub const VERSION: u32 = 2;
+pub const VERSION: u32 = 3;
 /// Most frequencies one evaluation computes.
 pub const MOST_FREQUENCIES: usize = 20_000;
 
@@ -118,23 +118,69 @@ impl Amplifier {
     }
 }
 
-/// How many equal woofers, and their wiring.
+/// How many equal woofers, how they are mounted and how they are wired.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields, default)]
 #[schemars(title = "Woofers")]
 pub struct ArraySpec {
-    /// How many equal woofers share the box.
+    /// How many equal woofers there are, both of an isobaric pair counted.
     #[schemars(title = "Woofers", range(min = 1, max = 32))]
     pub count: u32,
-    /// How they are wired.
-    #[schemars(title = "Wiring")]
-    pub wiring: Wiring,
+    /// How the two coils of each woofer are joined; of no effect with one coil.
+    #[schemars(title = "Coils")]
+    pub coils: CoilWiring,
+    /// How many woofers follow one another in each string; the strings are in parallel.
+    #[schemars(title = "Woofers in series", range(min = 1, max = 32))]
+    pub woofers_in_series: u32,
+    /// Two cones behind one another on one opening.
+    #[schemars(title = "Isobaric pairs")]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub isobaric: Option<Isobaric>,
+    /// What if: mass fixed to each cone; lowers fs, costs level.
+    #[schemars(title = "Added mass", range(min = 0.0, max = 1000.0), extend("x-unit" = "g"))]
+    pub added_mass_g: f64,
 }
 
 impl Default for ArraySpec {
     fn default() -> Self {
-        ArraySpec { count: 1, wiring: Wiring::Parallel }
+        ArraySpec { count: 1, coils: CoilWiring::Parallel, woofers_in_series: 1, isobaric: None, added_mass_g: 0.0 }
     }
+}
+
+impl ArraySpec {
+    /// In SI, for the network.
+    pub fn arrangement(&self) -> Arrangement {
+        Arrangement {
+            count: self.count,
+            in_series: self.woofers_in_series,
+            coils: self.coils,
+            isobaric: self.isobaric.map(|i| i.chamber_l * 1e-3 * f64::from(self.count / 2)),
+            added_mass: self.added_mass_g * 1e-3,
+        }
+    }
+}
+
+/// Isobaric pairs: two cones on one opening with a little air between them.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Isobaric pairs")]
+pub struct Isobaric {
+    /// Which way the two woofers of a pair look.
+    #[schemars(title = "Mounting")]
+    pub mounting: Mounting,
+    /// Air between the two cones of one pair.
+    #[schemars(title = "Air between", range(min = 0.05, max = 500.0), extend("x-start" = 5, "x-unit" = "L"))]
+    pub chamber_l: f64,
+}
+
+/// How the two woofers of an isobaric pair look.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Mounting {
+    /// One behind the other, looking the same way; the outer magnet lies between the cones.
+    FrontToBack,
+    /// Cone against cone, the inner woofer with its polarity reversed; the outer magnet stands outside.
+    FaceToFace,
 }
 
 /// The drive the curves are drawn at.

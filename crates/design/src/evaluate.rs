@@ -1,11 +1,13 @@
 //! From a design to its result.
 
 use crate::analysis::Analysis;
+use crate::arrangement::{ArrayResult, array};
 use crate::document::Design;
 use crate::findings::{Finding, findings};
 use crate::ledger::Ledger;
 use num_complex::Complex64;
-use oak_drum_acoustics::driver::Contradiction;
+use oak_drum_acoustics::air::Air;
+use oak_drum_acoustics::driver::{Contradiction, Indication, Resolved, indications};
 use oak_drum_acoustics::families::{Figure, Suggestion, suggestions};
 use oak_drum_acoustics::level::{log_frequencies, pressure_level_db};
 use oak_drum_acoustics::outputs::{Curves, Ruling, Sweep, near_field_ratio, port_area};
@@ -75,9 +77,13 @@ pub struct Summary {
     pub woofer: WooferResult,
     /// Where the woofer's sheet contradicts itself by more than 1 %, worst first.
     pub contradictions: Vec<Contradiction>,
+    /// What custom reads out of fs, Qts and fs/Qes.
+    pub indications: Vec<Indication>,
+    /// Wiring, isobaric pairs and added mass, worked out.
+    pub array: ArrayResult,
 }
 
-/// One woofer's complete set as simulated.
+/// One woofer's complete set as simulated, before any mass is added.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
 pub struct WooferResult {
     /// Resonance, Hz.
@@ -90,7 +96,7 @@ pub struct WooferResult {
     pub qts: f64,
     /// Vas, L.
     pub vas_l: f64,
-    /// Coil resistance, Ω.
+    /// Coil resistance, Ω; of two coils, each.
     pub re_ohm: f64,
     /// Cone area, cm².
     pub sd_cm2: f64,
@@ -204,8 +210,10 @@ pub fn evaluate(design: &Design) -> Option<Evaluation> {
             f3_hz,
             f6_hz,
             f10_hz,
-            woofer: woofer(&analysis),
-            contradictions: analysis.contradictions.clone(),
+            woofer: WooferResult::of(&analysis.woofer, &conditions.air),
+            contradictions: analysis.woofer.contradictions.clone(),
+            indications: indications(&analysis.woofer.ts),
+            array: array(&analysis),
         },
         curves: arrays(&analysis, &curves),
         ports: analysis.wired.ports.iter().map(|report| port(report, &analysis)).collect(),
@@ -219,23 +227,26 @@ pub fn suggest(design: &Design) -> Vec<Suggestion> {
     Analysis::of(design).map_or_else(Vec::new, |analysis| suggestions(&analysis.context))
 }
 
-fn woofer(analysis: &Analysis) -> WooferResult {
-    let (air, ts) = (&analysis.context.air, &analysis.context.array.ts);
-    WooferResult {
-        fs_hz: ts.fs,
-        qms: ts.qms,
-        qes: ts.qes,
-        qts: ts.qts(),
-        vas_l: ts.vas * 1e3,
-        re_ohm: ts.re,
-        sd_cm2: ts.sd * 1e4,
-        mms_g: ts.mms(air) * 1e3,
-        cms_mm_per_n: ts.cms(air) * 1e3,
-        rms_n_s_per_m: ts.rms(air),
-        bl_t_m: ts.bl(air),
-        efficiency_percent: ts.efficiency(air) * 100.0,
-        sensitivity_db: ts.reference_level_db(air, 2.83),
-        efficiency_bandwidth_hz: ts.ebp(),
+impl WooferResult {
+    /// The complete set of a woofer, in the units and for the coil its sheet speaks of.
+    pub fn of(woofer: &Resolved, air: &Air) -> WooferResult {
+        let ts = &woofer.ts;
+        WooferResult {
+            fs_hz: ts.fs,
+            qms: ts.qms,
+            qes: ts.qes,
+            qts: ts.qts(),
+            vas_l: ts.vas * 1e3,
+            re_ohm: ts.re * f64::from(woofer.coils),
+            sd_cm2: ts.sd * 1e4,
+            mms_g: ts.mms(air) * 1e3,
+            cms_mm_per_n: ts.cms(air) * 1e3,
+            rms_n_s_per_m: ts.rms(air),
+            bl_t_m: ts.bl(air),
+            efficiency_percent: ts.efficiency(air) * 100.0,
+            sensitivity_db: ts.reference_level_db(air, 2.83),
+            efficiency_bandwidth_hz: ts.ebp(),
+        }
     }
 }
 
@@ -266,7 +277,9 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
         let ratio = near_field_ratio(area / n, conditions.distance) * to_half_space / n;
         pressure.iter().map(|p| pressure_level_db(p.norm() * ratio)).collect()
     };
-    let array = &analysis.context.array;
+    let woofers = &analysis.context.array;
+    // of isobaric pairs the outer cones radiate
+    let cones = if woofers.pairing.is_some() { woofers.count / 2 } else { woofers.count };
     let openings = analysis.wired.ports.iter().map(|p| p.port.count).sum::<u32>().max(1);
     let port_area = port_area(&analysis.wired.network);
     CurveArrays {
@@ -285,7 +298,7 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
         pressure_cone_im_pa: c.cone.iter().map(|p| p.im).collect(),
         pressure_port_re_pa: if_port(c.port.iter().map(|p| p.re).collect()),
         pressure_port_im_pa: if_port(c.port.iter().map(|p| p.im).collect()),
-        near_field_cone_db: near(&c.cone, array.motor.sd, array.count),
+        near_field_cone_db: near(&c.cone, woofers.motor.sd, cones),
         near_field_port_db: if_port(near(&c.port, port_area, openings)),
     }
 }

@@ -1,6 +1,6 @@
 //! The air ledger: where every litre of the cabinet goes.
 
-use crate::document::Design;
+use crate::document::{Design, Mounting};
 use oak_drum_acoustics::families::Wired;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -36,7 +36,7 @@ pub struct Ledger {
 /// Draws the ledger up; `None` without a cabinet.
 ///
 /// The port counts with its walls over the length that lies inside, behind the baffle. The woofer counts with
-/// its stated displacement, once for each.
+/// its stated displacement, or an estimate from its sizes, once for each that stands in the box.
 pub fn ledger(design: &Design, wired: &Wired) -> Option<Ledger> {
     let cabinet = design.cabinet.as_ref()?;
     let line = |id: &str, label: String, litres: f64, pointer: &str| Line {
@@ -53,14 +53,24 @@ pub fn ledger(design: &Design, wired: &Wired) -> Option<Ledger> {
         line("panels", boards, cabinet.inside_l() - outside, "/cabinet/panel_mm"),
         line("bracing", "braces and strips".into(), -cabinet.bracing_l, "/cabinet/bracing_l"),
     ];
-    let each = design.woofer.displacement_l.unwrap_or(0.0);
-    let count = design.array.count;
-    let woofers = match (design.woofer.displacement_l, count) {
-        (None, _) => "woofer (displacement not stated)".to_owned(),
-        (_, 1) => "woofer".to_owned(),
-        _ => format!("{count} woofers"),
+    let displacement = design.woofer.displacement();
+    let each = displacement.map_or(0.0, |d| d.0);
+    // of isobaric pairs the inner woofer stands in the box; looking the same way, so does the air between them
+    let isobaric = design.array.isobaric;
+    let count = if isobaric.is_some() { design.array.count / 2 } else { design.array.count };
+    let how = match displacement {
+        None => " (displacement not stated)",
+        Some((_, true)) => " (estimated)",
+        Some((_, false)) => "",
     };
+    let woofers = if count == 1 { format!("woofer{how}") } else { format!("{count} woofers{how}") };
     lines.push(line("woofer", woofers, -each * f64::from(count), "/woofer/displacement_l"));
+    if let Some(pair) = isobaric
+        && pair.mounting == Mounting::FrontToBack
+    {
+        let litres = (pair.chamber_l + each) * f64::from(count);
+        lines.push(line("coupling", "between the cones".into(), -litres, "/array/isobaric/chamber_l"));
+    }
     for report in &wired.ports {
         let inside = report.realised.length - cabinet.baffle_mm * 1e-3;
         let litres = report.port.displacement(inside) * 1e3;

@@ -6,6 +6,7 @@
 #![deny(missing_docs)]
 
 pub mod analysis;
+pub mod arrangement;
 pub mod document;
 pub mod evaluate;
 pub mod findings;

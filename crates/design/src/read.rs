@@ -5,6 +5,7 @@ use crate::problem::{Code, Problem};
 use crate::{schema, upgrade};
 use jsonschema::error::{TypeKind, ValidationErrorKind};
 use oak_drum_acoustics::air::Air;
+use oak_drum_acoustics::driver::Woofer;
 use serde_json::Value;
 use std::sync::OnceLock;
 
@@ -36,17 +37,8 @@ pub fn read_value(mut value: Value) -> Result<Design, Vec<Problem>> {
         _ => return only(Code::UnknownFormat, "/version", format!("expected a whole number from 1 to {VERSION}")),
     }
     upgrade::upgrade(&mut value);
-    let mut problems: Vec<Problem> = Vec::new();
-    for error in validator().iter_errors(&value).take(50) {
-        for problem in explain(&error) {
-            if !problems.contains(&problem) {
-                problems.push(problem);
-            }
-        }
-    }
+    let problems = reader().problems(&value);
     if !problems.is_empty() {
-        // a misspelt name says more than the missing one it causes
-        problems.sort_by_key(|p| p.code != Code::UnknownField);
         return Err(problems);
     }
     let design: Design = serde_json::from_value(value)
@@ -55,23 +47,49 @@ pub fn read_value(mut value: Value) -> Result<Design, Vec<Problem>> {
     if problems.is_empty() { Ok(design) } else { Err(problems) }
 }
 
-fn validator() -> &'static jsonschema::Validator {
-    static VALIDATOR: OnceLock<jsonschema::Validator> = OnceLock::new();
-    VALIDATOR.get_or_init(|| {
-        let mut schema = schema::design();
+fn reader() -> &'static Reader {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    READER.get_or_init(|| Reader::new(schema::design()))
+}
+
+/// Says what is wrong with a value by a published schema, in words and at the field.
+pub struct Reader {
+    schema: Value,
+    validator: jsonschema::Validator,
+}
+
+impl Reader {
+    /// A reader for a schema generated from this program's types (see [`schema`]).
+    pub fn new(mut schema: Value) -> Reader {
         schema::for_validation(&mut schema);
-        jsonschema::validator_for(&schema).unwrap_or_else(|e| unreachable!("the generated schema is valid: {e}"))
-    })
+        let validator =
+            jsonschema::validator_for(&schema).unwrap_or_else(|e| unreachable!("the generated schema is valid: {e}"));
+        Reader { schema, validator }
+    }
+
+    /// Every problem found, at most 50, misspelt names first (they say more than the missing ones they cause).
+    pub fn problems(&self, value: &Value) -> Vec<Problem> {
+        let mut problems: Vec<Problem> = Vec::new();
+        for error in self.validator.iter_errors(value).take(50) {
+            for problem in explain(&error, &self.schema) {
+                if !problems.contains(&problem) {
+                    problems.push(problem);
+                }
+            }
+        }
+        problems.sort_by_key(|p| p.code != Code::UnknownField);
+        problems
+    }
 }
 
 /// What a schema error means in words, at the field it is about.
-fn explain(error: &jsonschema::ValidationError<'_>) -> Vec<Problem> {
+fn explain(error: &jsonschema::ValidationError<'_>, schema: &Value) -> Vec<Problem> {
     let at = error.instance_path().to_string();
     let one = |code, message: String| vec![Problem::new(code, at.clone(), message)];
     let value = error.instance();
     match error.kind() {
         ValidationErrorKind::AdditionalProperties { unexpected } => {
-            let known = known_names(error);
+            let known = known_names(error, schema);
             unexpected
                 .iter()
                 .map(|name| {
@@ -134,12 +152,12 @@ fn shorten_text(text: &str) -> String {
 }
 
 /// The property names the schema knows at the place of an "additional property" error.
-fn known_names(error: &jsonschema::ValidationError<'_>) -> Vec<String> {
+fn known_names(error: &jsonschema::ValidationError<'_>, schema: &Value) -> Vec<String> {
     let path = error.evaluation_path().to_string();
     let location = error.schema_path().to_string();
     for place in [location, path] {
         let parent = place.strip_suffix("/additionalProperties").unwrap_or(&place).to_owned();
-        if let Some(properties) = validation_schema().pointer(&parent).and_then(|s| s.get("properties"))
+        if let Some(properties) = schema.pointer(&parent).and_then(|s| s.get("properties"))
             && let Some(object) = properties.as_object()
         {
             return object.keys().cloned().collect();
@@ -147,17 +165,8 @@ fn known_names(error: &jsonschema::ValidationError<'_>) -> Vec<String> {
     }
     // The path may run through a reference; then every name the format has is a candidate.
     let mut all = Vec::new();
-    collect_names(validation_schema(), &mut all);
+    collect_names(schema, &mut all);
     all
-}
-
-fn validation_schema() -> &'static Value {
-    static SCHEMA: OnceLock<Value> = OnceLock::new();
-    SCHEMA.get_or_init(|| {
-        let mut schema = schema::design();
-        schema::for_validation(&mut schema);
-        schema
-    })
 }
 
 fn collect_names(schema: &Value, into: &mut Vec<String>) {
@@ -173,7 +182,8 @@ fn collect_names(schema: &Value, into: &mut Vec<String>) {
     }
 }
 
-fn nearest(name: &str, known: &[String]) -> Option<String> {
+/// The known name most like another, if any is like it.
+pub fn nearest(name: &str, known: &[String]) -> Option<String> {
     let lower = name.to_lowercase();
     known
         .iter()
@@ -183,30 +193,49 @@ fn nearest(name: &str, known: &[String]) -> Option<String> {
         .map(|(_, k)| k.clone())
 }
 
-/// What only several fields together can tell.
-fn contradictions(design: &Design) -> Vec<Problem> {
+/// What is wrong with a woofer's sheet that only several fields together can tell; `at` is its place.
+pub fn sheet_problems(woofer: &Woofer, air: &Air, at: &str) -> Vec<Problem> {
     let mut list = Vec::new();
-    let mut add = |pointer: &str, message: String| list.push(Problem::new(Code::Contradiction, pointer, message));
-    let woofer = &design.woofer;
+    let mut add = |field: &str, message: String| {
+        list.push(Problem::new(Code::Contradiction, format!("{at}/{field}"), message));
+    };
     if woofer.l2_mh.is_some() != woofer.r2_ohm.is_some() {
-        let at = if woofer.l2_mh.is_some() { "/woofer/r2_ohm" } else { "/woofer/l2_mh" };
-        add(at, "L2 and R2 belong together: state both or neither".into());
+        let field = if woofer.l2_mh.is_some() { "r2_ohm" } else { "l2_mh" };
+        add(field, "L2 and R2 belong together: state both or neither".into());
     }
-    for (at, part) in [("/woofer/qms", woofer.qms), ("/woofer/qes", woofer.qes)] {
+    if woofer.semi_inductance_k.is_some() != woofer.semi_inductance_n.is_some() {
+        let field = if woofer.semi_inductance_k.is_some() { "n" } else { "k" };
+        add(&format!("semi_inductance_{field}"), "K and n belong together: state both or neither".into());
+    }
+    for (name, part) in [("qms", woofer.qms), ("qes", woofer.qes)] {
         if let Some((q, qts)) = part.zip(woofer.qts)
             && qts >= q
         {
-            let name = &at[8..];
-            add("/woofer/qts", format!("Qts {qts} must lie below {name} {q}: 1/Qts = 1/Qms + 1/Qes"));
+            add("qts", format!("Qts {qts} must lie below {name} {q}: 1/Qts = 1/Qms + 1/Qes"));
         }
     }
-    if let Err(undetermined) = woofer.resolve(&Air::from(&design.air)) {
+    if let Err(undetermined) = woofer.resolve(air) {
         for field in &undetermined.missing {
-            add(&format!("/woofer/{field}"), format!("missing, and not to be derived; {}", undetermined.hint));
+            add(field, format!("missing, and not to be derived; {}", undetermined.hint));
         }
     }
-    if design.array.wiring.in_series(design.array.count).is_none() {
-        add("/array/wiring", format!("pairs in series need an even count, not {}", design.array.count));
+    list
+}
+
+/// What only several fields of a design together can tell.
+fn contradictions(design: &Design) -> Vec<Problem> {
+    let woofer = &design.woofer;
+    let mut list = sheet_problems(woofer, &Air::from(&design.air), "/woofer");
+    let mut add = |pointer: &str, message: String| list.push(Problem::new(Code::Contradiction, pointer, message));
+    let array = &design.array;
+    let (count, in_series) = (array.count, array.woofers_in_series);
+    if !array.arrangement().possible() {
+        if array.isobaric.is_some() && !count.is_multiple_of(2) {
+            add("/array/count", format!("isobaric pairs need an even number of woofers, not {count}"));
+        } else {
+            let message = format!("{count} woofers cannot be wired in equal strings of {in_series}");
+            add("/array/woofers_in_series", message);
+        }
     }
     if matches!(design.drive, crate::document::Drive::Power { .. }) && woofer.nominal_ohm.is_none() {
         add("/woofer/nominal_ohm", "a drive in watts needs the nominal impedance it refers to, for example 8".into());

@@ -7,12 +7,17 @@ use serde_json::{Map, Value, json};
 
 /// JSON Schema (2020-12) of a design.
 pub fn design() -> Value {
-    finish(SchemaSettings::draft2020_12().into_generator().into_root_schema_for::<Design>().to_value())
+    of::<Design>()
 }
 
 /// JSON Schema (2020-12) of a result.
 pub fn result() -> Value {
-    finish(SchemaSettings::draft2020_12().into_generator().into_root_schema_for::<Evaluation>().to_value())
+    of::<Evaluation>()
+}
+
+/// JSON Schema (2020-12) of any other type of this program that a file may hold.
+pub fn of<T: schemars::JsonSchema>() -> Value {
+    finish(SchemaSettings::draft2020_12().into_generator().into_root_schema_for::<T>().to_value())
 }
 
 fn finish(mut schema: Value) -> Value {
@@ -105,13 +110,14 @@ fn tag_of(variants: &[Value]) -> Option<String> {
     properties.iter().find(|(_, p)| p.get("const").is_some()).map(|(name, _)| name.clone())
 }
 
-/// The schemas of design, result and suggestion with everything they refer to, as the components of an OpenAPI
-/// document.
-pub fn components() -> Map<String, Value> {
+/// The schemas of design, result and suggestion, and of what `more` adds to the generator, with everything they
+/// refer to, as the components of an OpenAPI document.
+pub fn components(more: impl FnOnce(&mut schemars::SchemaGenerator)) -> Map<String, Value> {
     let mut generator = SchemaSettings::draft2020_12().into_generator();
     generator.subschema_for::<Design>();
     generator.subschema_for::<Evaluation>();
     generator.subschema_for::<oak_drum_acoustics::families::Suggestion>();
+    more(&mut generator);
     let mut definitions = Value::Object(generator.take_definitions(true));
     let all = definitions.clone();
     inline_tagged(&mut definitions, &all);

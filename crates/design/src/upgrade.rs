@@ -4,7 +4,7 @@ use crate::document::VERSION;
 use serde_json::{Value, json};
 
 /// The steps in order; step `i` takes version `i + 1` to `i + 2`.
-const STEPS: &[fn(&mut Value)] = &[one_to_two];
+const STEPS: &[fn(&mut Value)] = &[one_to_two, two_to_three];
 
 /// Upgrades a document in place as far as it is older than [`VERSION`]; others are left as they are.
 pub fn upgrade(document: &mut Value) {
@@ -48,6 +48,21 @@ fn one_to_two(document: &mut Value) {
     if let (Value::Object(port), Value::Object(fresh)) = (port, fresh) {
         port.extend(fresh);
     }
+}
+
+/// Version 2 named three wirings; version 3 counts the woofers in series.
+fn two_to_three(document: &mut Value) {
+    let Some(array) = document.get_mut("array") else { return };
+    let count = array.get("count").cloned().unwrap_or(json!(1));
+    let in_series = match array.get("wiring").and_then(Value::as_str) {
+        Some("series") => count,
+        Some("series_pairs_in_parallel") => json!(2),
+        Some("parallel") => json!(1),
+        // what version 2 did not know either stays in place, so that the reader names it
+        _ => return,
+    };
+    take(array, "wiring");
+    array["woofers_in_series"] = in_series;
 }
 
 fn take(object: &mut Value, key: &str) -> Option<Value> {

@@ -8,7 +8,7 @@ use std::path::Path;
 fn good() -> Value {
     json!({
         "format": "oak-drum-design",
-        "version": 2,
+        "version": 3,
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
         "enclosure": {
             "family": "vented",
@@ -52,12 +52,21 @@ fn bad_values_are_named_at_their_field() {
         ("/enclosure/port/sizing/tunig_hz", json!(1), UnknownField, "did you mean \"tuning_hz\"?"),
         ("/enclosure/port/section/shape", json!("rond"), UnknownChoice, "did you mean \"round\"?"),
         ("/enclosure/family", json!("ported"), UnknownChoice, "sealed, vented"),
-        ("/array", json!({"count": 3, "wiring": "series_pairs_in_parallel"}), Contradiction, "even count"),
+        ("/array", json!({"count": 3, "woofers_in_series": 2}), Contradiction, "equal strings"),
         ("/drive", json!({"kind": "power", "watts": 10}), Contradiction, "nominal impedance"),
         ("/woofer/qts", json!(0.5), Contradiction, "must lie below"),
         ("/woofer/l2_mh", json!(1), Contradiction, "both or neither"),
         ("/frequencies_hz", json!([]), OutOfRange, "at least 1"),
-        ("/version", json!(3), UnknownFormat, "from 1 to 2"),
+        ("/version", json!(4), UnknownFormat, "from 1 to 3"),
+        (
+            "/array",
+            json!({"count": 3, "isobaric": {"mounting": "face_to_face", "chamber_l": 2}}),
+            Contradiction,
+            "even number",
+        ),
+        ("/woofer/semi_inductance_k", json!(0.04), Contradiction, "belong together"),
+        ("/woofer/vas_l", json!(0), OutOfRange, "at least 0.2"),
+        ("/woofer/qts", json!(0.9), Contradiction, "must lie below"),
         (
             "/cabinet",
             json!({"width_mm": 100, "height_mm": 100, "depth_mm": 100, "panel_mm": 60, "baffle_mm": 18}),
@@ -114,7 +123,7 @@ fn version_one_is_upgraded() {
     });
     let design = read(&old.to_string()).unwrap();
     let now = serde_json::to_value(&design).unwrap();
-    assert_eq!(now["version"], 2);
+    assert_eq!(now["version"], 3);
     assert_eq!(now["drive"], json!({"kind": "voltage", "volts": 10.0}));
     assert_eq!(now["source"]["source_resistance_ohm"], 0.2);
     assert_eq!(now["enclosure"]["port"]["outer_end"]["kind"], "flared");
@@ -123,6 +132,26 @@ fn version_one_is_upgraded() {
     odd["enclosure"]["port"]["colour"] = json!("red");
     let problems = read(&odd.to_string()).unwrap_err();
     assert_eq!(problems[0].pointer, "/enclosure/port/colour");
+}
+
+/// Version 2 named three wirings.
+#[test]
+fn version_two_is_upgraded() {
+    for (wiring, in_series) in [("parallel", 1), ("series", 4), ("series_pairs_in_parallel", 2)] {
+        let old = json!({
+            "format": "oak-drum-design",
+            "version": 2,
+            "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
+            "array": {"count": 4, "wiring": wiring},
+            "enclosure": {"family": "sealed", "net_volume_l": 200},
+        });
+        let design = read(&old.to_string()).unwrap();
+        assert_eq!((design.version, design.array.count, design.array.woofers_in_series), (3, 4, in_series));
+        // a wiring version 2 did not have is refused, in its place
+        let mut odd = old;
+        odd["array"]["wiring"] = json!("star");
+        assert_eq!(read(&odd.to_string()).unwrap_err()[0].pointer, "/array/wiring");
+    }
 }
 
 /// docs/schema/*.json are what the types say; `OAK_DRUM_WRITE=1` writes them anew.

@@ -4,6 +4,7 @@
 //! network. Where ngspice is not installed the test says so and passes; scripts/test installs it.
 
 mod netlist;
+mod netlist_array;
 
 use netlist::{C, RHO, netlist, number};
 use oak_drum_design::{evaluate, read_value};
@@ -13,7 +14,7 @@ use std::process::Command;
 
 fn document(woofer: Value, enclosure: Value, array: Value, source: Value) -> Value {
     json!({
-        "format": "oak-drum-design", "version": 2, "woofer": woofer, "enclosure": enclosure, "array": array,
+        "format": "oak-drum-design", "version": 3, "woofer": woofer, "enclosure": enclosure, "array": array,
         "source": source, "drive": {"kind": "voltage", "volts": 2.83},
         "air": {"kind": "given", "speed_of_sound_m_per_s": C, "density_kg_per_m3": RHO},
     })
@@ -50,7 +51,7 @@ fn designs() -> Vec<(&'static str, Value)> {
             document(
                 eight.clone(),
                 json!({"family": "sealed", "net_volume_l": 40, "leak_q": 15}),
-                json!({"count": 2, "wiring": "series"}),
+                json!({"count": 2, "woofers_in_series": 2}),
                 json!({"lead_resistance_ohm": 0.2}),
             ),
         ),
@@ -77,7 +78,7 @@ fn designs() -> Vec<(&'static str, Value)> {
             document(
                 eighteen.clone(),
                 json!({"family": "vented", "net_volume_l": 900, "leak_q": 12, "port": tube(900.0, 3, 26.0, mass.clone())}),
-                json!({"count": 4, "wiring": "series_pairs_in_parallel"}),
+                json!({"count": 4, "woofers_in_series": 2}),
                 json!({"source_resistance_ohm": 0.05}),
             ),
         ),
@@ -86,7 +87,7 @@ fn designs() -> Vec<(&'static str, Value)> {
             document(
                 eighteen,
                 json!({"family": "vented", "net_volume_l": 500, "absorption_q": 80, "port_q": 90, "port": tube(400.0, 2, 18.0, mass)}),
-                json!({"count": 2, "wiring": "parallel"}),
+                json!({"count": 2}),
                 json!({}),
             ),
         ),
@@ -138,6 +139,85 @@ fn ngspice_agrees() {
             let square = re * re + im * im;
             let terminals = (2.83 * re / square - rg).hypot(2.83 * im / square);
             assert!((z / terminals - 1.0).abs() < 1e-3, "{name}: {} Hz: {z} against {terminals} ohm", row[0]);
+        }
+    }
+    std::fs::remove_dir_all(&folder).unwrap();
+}
+
+/// Arrays: every wiring of a dual-coil pair, strings, isobaric pairs on one voltage and on one current, coils with
+/// semi-inductance, mass on the cones.
+fn arrays() -> Vec<(String, Value)> {
+    let ten = json!({"fs_hz": 31, "qms": 5.5, "qes": 0.48, "vas_l": 52, "re_ohm": 3.5, "sd_cm2": 345, "le_mh": 0.9});
+    let mut dual = ten.clone();
+    dual["coils"] = json!("dual");
+    let mut leach = dual.clone();
+    leach["semi_inductance_k"] = json!(0.035);
+    leach["semi_inductance_n"] = json!(0.68);
+    let sealed = |litres: f64| json!({"family": "sealed", "net_volume_l": litres});
+    let rg = json!({"source_resistance_ohm": 0.25});
+    let mut list = Vec::new();
+    for (coils, in_series) in [("parallel", 1), ("series", 1), ("parallel", 2), ("series", 2)] {
+        let array = json!({"count": 2, "coils": coils, "woofers_in_series": in_series});
+        list.push((
+            format!("two, coils in {coils}, {in_series} in series"),
+            document(dual.clone(), sealed(70.0), array, rg.clone()),
+        ));
+    }
+    let more = |count: u32, in_series: u32, litres: Option<f64>| {
+        let mut array = json!({"count": count, "woofers_in_series": in_series, "added_mass_g": 14});
+        if let Some(litres) = litres {
+            array["isobaric"] = json!({"mounting": "front_to_back", "chamber_l": litres});
+        }
+        array
+    };
+    for (count, in_series, litres) in [
+        (6, 3, None),
+        (2, 1, Some(6.0)),
+        (2, 2, Some(6.0)),
+        (2, 1, Some(40.0)),
+        (2, 2, Some(40.0)),
+        (4, 2, Some(9.0)),
+        (4, 1, Some(9.0)),
+    ] {
+        let name = format!("{count} woofers, {in_series} in series, {litres:?} L between");
+        list.push((name, document(ten.clone(), sealed(45.0), more(count, in_series, litres), rg.clone())));
+    }
+    let array = json!({"count": 2, "coils": "series", "woofers_in_series": 1});
+    list.push(("two with lossy coils".into(), document(leach, sealed(60.0), array, rg)));
+    list
+}
+
+#[test]
+fn ngspice_agrees_on_arrays() {
+    if Command::new("ngspice").arg("--version").output().is_err() {
+        eprintln!("ngspice is not installed: its comparison was left out");
+        return;
+    }
+    let folder = std::env::temp_dir().join(format!("oak-drum-arrays-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let frequencies = [14.0, 38.0, 95.0, 320.0];
+    for (index, (name, document)) in arrays().into_iter().enumerate() {
+        let mut asked = document.clone();
+        asked["frequencies_hz"] = json!(frequencies);
+        let ours = evaluate(&read_value(asked).unwrap()).unwrap();
+        for (i, &frequency) in frequencies.iter().enumerate() {
+            let (circuit, output) = (folder.join(format!("{index}.cir")), folder.join(format!("{index}.txt")));
+            let text = netlist_array::netlist(&document, frequency, output.to_str().unwrap());
+            std::fs::write(&circuit, text).unwrap();
+            let run = Command::new("ngspice").arg("-b").arg(&circuit).output().unwrap();
+            let table = std::fs::read_to_string(&output)
+                .unwrap_or_else(|_| panic!("{name}: {}", String::from_utf8_lossy(&run.stderr)));
+            std::fs::remove_file(&output).unwrap();
+            let row: Vec<f64> = table.split_whitespace().map(|x| x.parse().unwrap()).collect();
+            let level = 20.0 * (frequency * RHO * row[1].hypot(row[2]) / 20e-6).log10();
+            let mine = ours.curves.level_db[i];
+            assert!((mine - level).abs() < 0.01, "{name}: {frequency} Hz: {mine} against {level} dB");
+            let (re, im) = (-row[3], -row[4]);
+            let square = re * re + im * im;
+            let rg = ours.conditions.source_resistance_ohm;
+            let terminals = (2.83 * re / square - rg).hypot(2.83 * im / square);
+            let z = ours.curves.impedance_ohm[i];
+            assert!((z / terminals - 1.0).abs() < 1e-3, "{name}: {frequency} Hz: {z} against {terminals} ohm");
         }
     }
     std::fs::remove_dir_all(&folder).unwrap();

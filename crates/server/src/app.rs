@@ -1,6 +1,8 @@
 //! The application: routes, limits, headers.
 
+use crate::documents;
 use crate::guard::{Names, guard};
+use crate::limits::{BODY_LIMIT, FILE_LIMIT};
 use crate::problem::Problem;
 use crate::routes;
 use crate::state::State;
@@ -11,9 +13,6 @@ use actix_web::middleware::{Compress, DefaultHeaders, from_fn};
 use actix_web::{App, HttpRequest, HttpResponse, HttpServer, ResponseError, dev::Server, web};
 use std::net::SocketAddr;
 use std::path::PathBuf;
-
-/// Largest request body, bytes. A design is a few kilobytes, a long list of frequencies a few hundred.
-pub const BODY_LIMIT: usize = 1 << 20;
 
 /// Scripts and everything else only from here. Style attributes are allowed since the interface primitives
 /// position their popovers with them; there are no inline scripts.
@@ -47,6 +46,7 @@ pub fn serve(settings: &Settings, state: State) -> std::io::Result<(Server, Sock
             .app_data(state.clone())
             .app_data(names.clone())
             .app_data(web::JsonConfig::default().limit(BODY_LIMIT).error_handler(json_problem))
+            .app_data(web::PayloadConfig::new(FILE_LIMIT))
             .app_data(
                 web::PathConfig::default().error_handler(|_, _| Problem::not_found("there is no such thing").into()),
             )
@@ -60,7 +60,13 @@ pub fn serve(settings: &Settings, state: State) -> std::io::Result<(Server, Sock
                     .add((header::REFERRER_POLICY, "no-referrer")),
             )
             .wrap(tracing_actix_web::TracingLogger::default())
-            .service(web::scope("/api").configure(routes::configure).default_service(web::to(unknown)))
+            .service(
+                web::scope("/api")
+                    .configure(routes::configure)
+                    .service(documents::openapi)
+                    .service(documents::schema)
+                    .default_service(web::to(unknown)),
+            )
             .service(Files::new("/assets", folder.join("assets")).use_etag(true).default_handler(web::to(unknown)))
             .default_service(web::to(move |request: HttpRequest| page(request, index.clone())))
     })

@@ -41,7 +41,10 @@ async fn main() -> anyhow::Result<()> {
     let arguments = Arguments::parse();
     let state = State::new(Store::new(&arguments.database, 8));
     let preparing = state.clone();
-    std::thread::spawn(move || preparing.prepare(arguments.demo));
+    std::thread::spawn(move || {
+        preparing.prepare(arguments.demo);
+        preparing.work();
+    });
     let workers = std::thread::available_parallelism().map_or(2, usize::from).max(2);
     let settings = Settings { address: arguments.listen, names: arguments.names, web: arguments.web, workers };
     let (server, address) =

@@ -3,7 +3,6 @@
 use crate::routes;
 use serde_json::Value;
 use utoipa::OpenApi;
-use utoipa::openapi::{Ref, RefOr, Schema};
 
 #[derive(OpenApi)]
 #[openapi(
@@ -26,28 +25,43 @@ use utoipa::openapi::{Ref, RefOr, Schema};
         routes::revisions::delete,
         routes::revisions::restore,
         routes::woofers::list,
+        routes::woofers::get,
         routes::woofers::create,
+        routes::woofers::keep,
+        routes::woofers::save,
+        routes::woofers::favourite,
         routes::woofers::delete,
+        routes::woofers::restore,
+        routes::woofers::derive,
+        routes::files::preview,
+        routes::files::import,
+        routes::files::export,
+        routes::trials::rules,
+        routes::trials::begin,
+        routes::trials::of_build,
+        routes::trials::get,
+        routes::trials::stop,
+        routes::trials::resume,
+        routes::trials::results,
+        routes::trials::design,
     ),
     components(schemas(crate::problem::Problem))
 )]
 struct Routes;
 
-/// A design document.
-pub fn design() -> RefOr<Schema> {
-    Ref::from_schema_name("Design").into()
-}
-
-/// A result.
-pub fn evaluation() -> RefOr<Schema> {
-    Ref::from_schema_name("Evaluation").into()
-}
-
 /// The whole document as JSON.
 pub fn document() -> Value {
     let mut document = serde_json::to_value(Routes::openapi()).unwrap_or_default();
     if let Some(schemas) = document.pointer_mut("/components/schemas").and_then(Value::as_object_mut) {
-        schemas.extend(oak_drum_design::schema::components());
+        schemas.extend(oak_drum_design::schema::components(|generator| {
+            generator.subschema_for::<oak_drum_shelf::ShelfWoofer>();
+            generator.subschema_for::<oak_drum_shelf::ShelfRow>();
+            generator.subschema_for::<oak_drum_shelf::Derived>();
+            generator.subschema_for::<oak_drum_shelf::ColumnReport>();
+            generator.subschema_for::<oak_drum_shelf::RowProblem>();
+            generator.subschema_for::<oak_drum_matching::Goal>();
+            generator.subschema_for::<oak_drum_matching::Outcome>();
+        }));
     }
     document
 }

@@ -27,7 +27,7 @@ pub struct Problem {
     pub version: Option<i32>,
     /// For a conflict: the document that stands.
     #[serde(skip_serializing_if = "Option::is_none")]
-    #[schema(schema_with = crate::openapi::design)]
+    #[schema(value_type = Object)]
     pub current: Option<Value>,
 }
 
@@ -70,6 +70,15 @@ impl Problem {
             })
             .collect();
         problem
+    }
+
+    /// A woofer that has problems.
+    pub fn woofer(problems: &[oak_drum_design::Problem]) -> Problem {
+        Problem {
+            kind: "urn:oak-drum:problem:invalid-woofer".into(),
+            title: "The woofer has problems",
+            ..Problem::design(problems)
+        }
     }
 
     /// One bad field of a request that is not a design.

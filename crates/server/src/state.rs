@@ -1,6 +1,7 @@
 //! What the handlers share.
 
 use crate::problem::Problem;
+use crate::worker::Bell;
 use oak_drum_store::{Connection, Error, Store, demo, tables::owner};
 use std::sync::{Arc, OnceLock};
 use std::time::Duration;
@@ -11,12 +12,13 @@ use uuid::Uuid;
 pub struct State {
     store: Store,
     owner: Arc<OnceLock<Uuid>>,
+    bell: Bell,
 }
 
 impl State {
     /// State over a store that may not be there yet.
     pub fn new(store: Store) -> State {
-        State { store, owner: Arc::new(OnceLock::new()) }
+        State { store, owner: Arc::new(OnceLock::new()), bell: Bell::default() }
     }
 
     /// Migrates, finds the owner and loads the demo if asked to; tries again every second until the database
@@ -49,8 +51,27 @@ impl State {
         run(move || store.ping()).await
     }
 
-    fn owner(&self) -> Result<Uuid, Problem> {
+    /// The owner, once the workshop is open.
+    ///
+    /// # Errors
+    /// 503 before that.
+    pub fn owner(&self) -> Result<Uuid, Problem> {
         self.owner.get().copied().ok_or_else(|| Error::Away("the workshop is not open yet".into()).into())
+    }
+
+    /// What wakes the worker that tries shelves.
+    pub fn bell(&self) -> &Bell {
+        &self.bell
+    }
+
+    /// The store, for work that goes on after its request was answered.
+    pub fn store(&self) -> &Store {
+        &self.store
+    }
+
+    /// Works on trials until the process ends.
+    pub fn work(&self) {
+        crate::worker::work(&self.store, &self.bell);
     }
 
     /// Runs work on a connection, off the event loop.

@@ -1,6 +1,9 @@
 //! The HTTP interface against a real server program and a real PostgreSQL: what it answers, what it refuses, what
 //! survives. One cluster and one server for all of it.
 
+mod client;
+
+use client::Client;
 use oak_drum_testkit::{Cluster, Server};
 use serde_json::{Value, json};
 use std::path::Path;
@@ -9,69 +12,9 @@ use ureq::Agent;
 
 const BINARY: &str = env!("CARGO_BIN_EXE_oak-drum-server");
 
-struct Client {
-    agent: Agent,
-    base: String,
-}
-
-struct Answer {
-    status: u16,
-    kind: String,
-    body: Value,
-}
-
-impl Client {
-    fn new(base: &str) -> Client {
-        let config = Agent::config_builder().http_status_as_error(false).timeout_global(Some(Duration::from_secs(30)));
-        Client { agent: config.build().new_agent(), base: base.to_owned() }
-    }
-
-    fn answer(response: Result<ureq::http::Response<ureq::Body>, ureq::Error>) -> Answer {
-        let mut response = response.unwrap();
-        let kind = response.headers().get("content-type").and_then(|v| v.to_str().ok()).unwrap_or("").to_owned();
-        let text = response.body_mut().read_to_string().unwrap();
-        Answer { status: response.status().as_u16(), kind, body: serde_json::from_str(&text).unwrap_or(Value::Null) }
-    }
-
-    fn get(&self, path: &str) -> Answer {
-        Self::answer(self.agent.get(format!("{}{path}", self.base)).call())
-    }
-
-    fn get_as(&self, path: &str, name: &str, value: &str) -> Answer {
-        Self::answer(self.agent.get(format!("{}{path}", self.base)).header(name, value).call())
-    }
-
-    fn raw(&self, method: &str, path: &str, body: &str, kind: &str) -> Answer {
-        let url = format!("{}{path}", self.base);
-        Self::answer(match method {
-            "PUT" => self.agent.put(url).header("content-type", kind).send(body),
-            "PATCH" => self.agent.patch(url).header("content-type", kind).send(body),
-            _ => self.agent.post(url).header("content-type", kind).send(body),
-        })
-    }
-
-    fn post(&self, path: &str, body: &Value) -> Answer {
-        self.raw("POST", path, &body.to_string(), "application/json")
-    }
-
-    fn put(&self, path: &str, body: &Value) -> Answer {
-        self.raw("PUT", path, &body.to_string(), "application/json")
-    }
-
-    fn wait_until_ready(&self) {
-        for _ in 0..100 {
-            if self.get("/api/health/ready").status == 204 {
-                return;
-            }
-            std::thread::sleep(Duration::from_millis(100));
-        }
-        panic!("the server does not become ready");
-    }
-}
-
 fn design(litres: f64) -> Value {
     json!({
-        "format": "oak-drum-design", "version": 2,
+        "format": "oak-drum-design", "version": 3,
         "woofer": {"name": "Test 12", "fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
         "enclosure": {"family": "sealed", "net_volume_l": litres},
     })
@@ -149,7 +92,14 @@ fn refuses_bad_input_with_words(client: &Client) {
         ("PUT", &format!("/api/revisions/{nobody}"), json!({"base_version": 1, "document": design(9.0)}).to_string(), json, 404, ""),
         ("PUT", "/api/revisions/not-an-id", json!({"base_version": 1, "document": design(9.0)}).to_string(), json, 404, ""),
         ("PATCH", &format!("/api/builds/{nobody}"), json!({"name": "x"}).to_string(), json, 404, ""),
-        ("POST", "/api/woofers", json!({"document": {"format": "oak-drum-design", "version": 2, "woofer": {}, "enclosure": {"family": "sealed", "net_volume_l": 9}}}).to_string(), json, 422, "/woofer/fs_hz"),
+        ("POST", "/api/woofers", json!({"document": {"format": "oak-drum-woofer", "version": 1, "woofer": {"name": "A"}, "sets": [{"provenance": "data_sheet", "figures": {}}]}}).to_string(), json, 422, "/sets/0/figures/fs_hz"),
+        ("POST", "/api/woofers/keep", json!({"document": {"format": "oak-drum-design", "version": 3, "woofer": {}, "enclosure": {"family": "sealed", "net_volume_l": 9}}}).to_string(), json, 422, "/woofer/fs_hz"),
+        ("POST", "/api/woofers/derive", json!({"sheet": {"fs": 3}}).to_string(), json, 422, "/sheet"),
+        ("PUT", &format!("/api/woofers/{nobody}/favourite"), json!({"favourite": true}).to_string(), json, 404, ""),
+        ("POST", &format!("/api/builds/{nobody}/trial"), json!({"goal": {"lowest_note_hz": 30, "level_db": 300, "distance_m": 1, "largest_outside_l": 90}, "counts": [1], "families": ["sealed"]}).to_string(), json, 422, "/goal/level_db"),
+        ("POST", &format!("/api/builds/{nobody}/trial"), json!({"goal": {"lowest_note_hz": 30, "level_db": 100, "distance_m": 1, "largest_outside_l": 90}, "counts": [0], "families": ["sealed"]}).to_string(), json, 422, "/counts"),
+        ("POST", &format!("/api/builds/{nobody}/trial"), json!({"goal": {"lowest_note_hz": 30, "level_db": 100, "distance_m": 1, "largest_outside_l": 90}, "counts": [1], "families": ["pyramid"]}).to_string(), json, 422, "/families"),
+        ("POST", &format!("/api/builds/{nobody}/trial"), json!({"goal": {"lowest_note_hz": 30, "level_db": 100, "distance_m": 1, "largest_outside_l": 90}, "counts": [1], "families": ["sealed"]}).to_string(), json, 404, ""),
         ("POST", "/api/nowhere", "{}".to_owned(), json, 404, ""),
     ] {
         let answer = client.raw(method, path, &body, kind);

@@ -6,15 +6,57 @@ use diesel::connection::Connection as _;
 use diesel::pg::PgConnection;
 use oak_drum_acoustics::driver::Woofer;
 use oak_drum_design::{Design, read_value};
+use oak_drum_shelf::{ParameterSet, ShelfWoofer};
 use serde_json::Value;
+use std::collections::BTreeMap;
 
 const WOOFERS: &str = include_str!("../demo/woofers.json");
+const MEASURED: &str = include_str!("../demo/measured.json");
 const BUILDS: &str = include_str!("../demo/builds.json");
 
 /// The demo's name of the workshop.
 pub const WORKSHOP: &str = "Millrace workshop";
 
-/// The demo's woofers.
+/// The demo's woofers as the shelf keeps them: their sheets, and for some what was measured later.
+///
+/// # Errors
+/// [`Error::Unforeseen`] where a file that ships with the program does not read.
+pub fn shelf() -> Result<Vec<ShelfWoofer>, Error> {
+    let unread = |e: serde_json::Error| Error::Unforeseen(format!("demo measurements: {e}"));
+    let mut measured: BTreeMap<String, Measured> = serde_json::from_str(MEASURED).map_err(unread)?;
+    let list = woofers()?
+        .iter()
+        .map(|sheet| {
+            let mut made = ShelfWoofer::from_sheet(sheet);
+            if let Some(extra) = measured.remove(&sheet.name) {
+                made.sets.extend(extra.sets);
+                made.in_use = extra.in_use;
+                made.tags = extra.tags;
+                made.favourite = extra.favourite;
+                made.notes = extra.notes;
+            }
+            made
+        })
+        .collect();
+    match measured.keys().next() {
+        Some(name) => Err(Error::Unforeseen(format!("demo measurements: no woofer \"{name}\""))),
+        None => Ok(list),
+    }
+}
+
+/// What the demo's builder added to a woofer.
+#[derive(serde::Deserialize)]
+#[serde(default, deny_unknown_fields)]
+#[derive(Default)]
+struct Measured {
+    sets: Vec<ParameterSet>,
+    in_use: u32,
+    tags: Vec<String>,
+    favourite: bool,
+    notes: String,
+}
+
+/// The demo's woofers' sheets.
 ///
 /// # Errors
 /// [`Error::Unforeseen`] where the file that ships with the program does not read.
@@ -60,8 +102,8 @@ pub fn load(connection: &mut PgConnection) -> Result<bool, Error> {
         if !woofer::list(c, owner.id)?.is_empty() || !build::list(c, owner.id)?.is_empty() {
             return Ok(false);
         }
-        for sheet in woofers()? {
-            woofer::create(c, owner.id, &sheet)?;
+        for made in shelf()? {
+            woofer::create(c, owner.id, &made)?;
         }
         for (name, designs) in builds()? {
             build::create(c, owner.id, &name, &designs)?;
@@ -97,6 +139,16 @@ mod tests {
             .map(|w| w.name.as_str())
             .collect();
         assert_eq!(liars.len(), 2, "{liars:?}");
+    }
+
+    /// Every woofer with what was measured later reads as one of the shelf.
+    #[test]
+    fn the_measurements_belong_to_woofers() {
+        let list = shelf().unwrap();
+        assert!(list.iter().filter(|w| w.sets.len() > 1).count() >= 2);
+        for made in list {
+            assert_eq!(oak_drum_shelf::read_value(serde_json::to_value(&made).unwrap()).unwrap(), made);
+        }
     }
 
     #[test]

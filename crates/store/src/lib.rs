@@ -6,7 +6,7 @@
 
 pub mod demo;
 pub mod error;
-mod openapi;
+pub mod openapi;
 #[allow(missing_docs)]
 mod schema;
 pub mod tables;

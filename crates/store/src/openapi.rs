@@ -7,7 +7,22 @@ pub fn design() -> RefOr<Schema> {
     Ref::from_schema_name("Design").into()
 }
 
-/// A woofer's sheet.
-pub fn woofer() -> RefOr<Schema> {
-    Ref::from_schema_name("Woofer").into()
+/// A woofer of the shelf.
+pub fn shelf_woofer() -> RefOr<Schema> {
+    Ref::from_schema_name("ShelfWoofer").into()
+}
+
+/// A line of the shelf.
+pub fn shelf_row() -> RefOr<Schema> {
+    Ref::from_schema_name("ShelfRow").into()
+}
+
+/// What a search is after.
+pub fn goal() -> RefOr<Schema> {
+    Ref::from_schema_name("Goal").into()
+}
+
+/// The best box of a candidate.
+pub fn outcome() -> RefOr<Schema> {
+    Ref::from_schema_name("Outcome").into()
 }

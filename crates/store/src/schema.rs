@@ -24,4 +24,24 @@ diesel::table! {
 diesel::table! {
     history (id) { id -> BigInt, revision_id -> Uuid, version -> Integer, document -> Jsonb, saved_at -> Timestamptz, }
 }
-diesel::allow_tables_to_appear_in_same_query!(owner, woofer, build, revision, history);
+diesel::table! {
+    trial (id) {
+        id -> Uuid, owner_id -> Uuid, build_id -> Uuid, goal -> Jsonb, counts -> Array<Integer>, families -> Array<Text>,
+        woofers -> Integer, state -> Text, created_at -> Timestamptz, finished_at -> Nullable<Timestamptz>,
+    }
+}
+diesel::table! {
+    trial_part (trial_id, part) {
+        trial_id -> Uuid, part -> Integer, sheets -> Jsonb, size -> Integer, state -> Text, claimed_by -> Nullable<Uuid>,
+        claimed_until -> Nullable<Timestamptz>, attempts -> Integer,
+    }
+}
+diesel::table! {
+    trial_result (id) {
+        id -> BigInt, trial_id -> Uuid, woofer_id -> Uuid, name -> Text, maker -> Text, count -> Integer, family -> Text,
+        verdict -> Integer, cost_db -> Nullable<Double>, spare_db -> Nullable<Double>, reaches_hz -> Nullable<Double>,
+        f3_hz -> Nullable<Double>, outside_l -> Nullable<Double>, price -> Nullable<Double>, weight_kg -> Nullable<Double>,
+        sheet -> Jsonb, outcome -> Jsonb,
+    }
+}
+diesel::allow_tables_to_appear_in_same_query!(owner, woofer, build, revision, history, trial, trial_part, trial_result);

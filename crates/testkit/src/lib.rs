@@ -104,6 +104,13 @@ impl Server {
         Ok(Server { child, address })
     }
 
+    /// The largest memory the process has held so far, MB (Linux).
+    pub fn most_memory_mb(&self) -> Option<f64> {
+        let status = std::fs::read_to_string(format!("/proc/{}/status", self.child.id())).ok()?;
+        let line = status.lines().find(|l| l.starts_with("VmHWM"))?;
+        Some(line.split_whitespace().nth(1)?.parse::<f64>().ok()? / 1024.0)
+    }
+
     /// `kill -9`.
     pub fn kill(&mut self) -> Result<()> {
         self.child.kill()?;

@@ -15,5 +15,25 @@ export const build = (id: string) =>
 
 export const woofers = () => queryOptions({ queryKey: ["woofers"], queryFn: () => get(api.GET("/api/woofers")) });
 
+export const woofer = (id: string) =>
+  queryOptions({
+    queryKey: ["woofer", id],
+    queryFn: () => get(api.GET("/api/woofers/{id}", { params: { path: { id } } })),
+  });
+
+export const trial = (build: string) =>
+  queryOptions({
+    queryKey: ["trial", build],
+    queryFn: () => get(api.GET("/api/builds/{id}/trial", { params: { path: { id: build } } })),
+    refetchInterval: (query) => (query.state.data?.state === "running" ? 350 : false),
+  });
+
+export const rankingRules = () =>
+  queryOptions({
+    queryKey: ["ranking"],
+    queryFn: () => get(api.GET("/api/trials/rules")),
+    staleTime: Infinity,
+  });
+
 export const families = () =>
   queryOptions({ queryKey: ["families"], queryFn: () => get(api.GET("/api/families")), staleTime: Infinity });

@@ -75,6 +75,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trial of a build; null where it has none. */
+        get: operations["buildTrial"];
+        put?: never;
+        /** Begins a trial for a build; an older one of the build is dropped. */
+        post: operations["beginTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -195,6 +213,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shelf as a file: CSV with the set in use of each woofer, JSON with everything. */
+        get: operations["exportShelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/suggest": {
         parameters: {
             query?: never;
@@ -212,6 +247,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/results/{id}/design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The design of a result, ready to be opened as a revision. */
+        get: operations["resultDesign"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rules by which results are ranked, in the order of a result's charges. */
+        get: operations["rankingRules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A trial as it stands. */
+        get: operations["getTrial"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Results so far, sorted. */
+        get: operations["trialResults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lets a stopped trial go on. */
+        post: operations["resumeTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stops a trial; what is in hand is finished. */
+        post: operations["stopTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/woofers": {
         parameters: {
             query?: never;
@@ -219,11 +356,82 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every woofer, by size and name. */
+        /** Every woofer in few figures, by size and name. */
         get: operations["listWoofers"];
         put?: never;
-        /** Puts the woofer of a design on the shelf. */
+        /** Puts a woofer on the shelf. */
         post: operations["createWoofer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/woofers/derive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What follows from a sheet, what is missing, what contradicts itself; nothing is stored. */
+        post: operations["deriveWoofer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/woofers/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes a file of woofers in, all of it or nothing. The answer comes line by line (JSON lines): progress, then how
+         *     it ended.
+         */
+        post: operations["importFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/woofers/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts the woofer of a design on the shelf, its figures as one parameter set. */
+        post: operations["keepWoofer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/woofers/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a file of woofers and says what would come of it; nothing is stored. */
+        post: operations["previewFile"];
         delete?: never;
         options?: never;
         head?: never;
@@ -237,11 +445,47 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** A woofer with all its parameter sets. */
+        get: operations["getWoofer"];
+        /** Saves a woofer; a save from a stale version is answered with 409 and what stands. */
+        put: operations["saveWoofer"];
+        post?: never;
+        /** Takes a woofer off the shelf; it can be put back, and builds keep their own copy. */
+        delete: operations["deleteWoofer"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/woofers/{id}/favourite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Marks a woofer as a favourite or not. */
+        put: operations["favourWoofer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/woofers/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
         get?: never;
         put?: never;
-        post?: never;
-        /** Takes a woofer off the shelf; builds keep their own copy. */
-        delete: operations["deleteWoofer"];
+        /** Puts a woofer back on the shelf. */
+        post: operations["restoreWoofer"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -251,6 +495,17 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A row with problems. */
+        BadRow: {
+            /**
+             * Format: int64
+             * @description Line of the file.
+             */
+            line: number;
+            /** @description Name of the woofer, as far as it was read. */
+            name: string;
+            problems: components["schemas"]["RowProblem"][];
+        };
         /** @description A build without its documents. */
         Build: {
             /**
@@ -303,6 +558,11 @@ export interface components {
             /** @description The field's name for it. */
             title: string;
         };
+        /** @description Whether a woofer is a favourite. */
+        Favourite: {
+            /** @description Whether it is. */
+            favourite: boolean;
+        };
         /** @description One field's problem. */
         FieldProblem: {
             /** @description Stable name. */
@@ -311,6 +571,17 @@ export interface components {
             message: string;
             /** @description JSON pointer into the design. */
             pointer: string;
+        };
+        /** @description A row without problems. */
+        GoodRow: {
+            /** @description Whether its maker and name stand on the shelf already. */
+            known: boolean;
+            /**
+             * Format: int64
+             * @description Line of the file.
+             */
+            line: number;
+            row: components["schemas"]["ShelfRow"];
         };
         /** @description One saved state. */
         HistoryEntry: {
@@ -326,6 +597,19 @@ export interface components {
              */
             version: number;
         };
+        /** @description What an import did. */
+        Imported: {
+            /** @description New woofers. */
+            added: number;
+            /** @description Woofers that got further sets. */
+            extended: number;
+            /** @description Woofers left out, since they stand on the shelf already. */
+            left_out: number;
+        };
+        /** @description A woofer for the shelf: the design it stands in (its woofer is taken). */
+        KeptWoofer: {
+            document: components["schemas"]["Design"];
+        };
         /** @description A new build. */
         NewBuild: {
             document: components["schemas"]["Design"];
@@ -336,13 +620,38 @@ export interface components {
         NewRevision: {
             document: components["schemas"]["Design"];
         };
-        /** @description A woofer for the shelf: the design it stands in (its woofer is taken). */
+        /** @description A new trial. */
+        NewTrial: {
+            /** @description How many woofers each are tried: 1 to 8, without repeats. */
+            counts: number[];
+            /** @description The families tried. */
+            families: string[];
+            goal: components["schemas"]["Goal"];
+            /** @description The woofers of the shelf; absent for all. */
+            woofers?: string[] | null;
+        };
+        /** @description A woofer for the shelf. */
         NewWoofer: {
-            document: components["schemas"]["Design"];
+            document: components["schemas"]["ShelfWoofer"];
+        };
+        /** @description A file as it was understood; nothing is stored. */
+        Preview: {
+            /** @description Rows with problems. */
+            bad: number;
+            columns: components["schemas"]["ColumnReport"][];
+            /** @description Rows without problems. */
+            good: number;
+            /** @description Good rows whose maker and name stand on the shelf already. */
+            known: number;
+            /** @description The first rows with problems. */
+            problems: components["schemas"]["BadRow"][];
+            /** @description The first rows without. */
+            sample: components["schemas"]["GoodRow"][];
         };
         /** @description A problem document. */
         Problem: {
-            current?: components["schemas"]["Design"];
+            /** @description For a conflict: the document that stands. */
+            current?: Record<string, never>;
             /** @description What happened here. */
             detail: string;
             /** @description The fields it is about. */
@@ -361,6 +670,13 @@ export interface components {
              * @description For a conflict: the version that stands.
              */
             version?: number | null;
+        };
+        /** @description A rule by which results are ranked. */
+        RankingRule: {
+            /** @description Stable name. */
+            id: string;
+            /** @description What it charges for. */
+            sentence: string;
         };
         /** @description A build's new name. */
         Rename: {
@@ -406,13 +722,140 @@ export interface components {
             base_version: number;
             document: components["schemas"]["Design"];
         };
+        /** @description A save of a woofer. */
+        SaveWoofer: {
+            /**
+             * Format: int32
+             * @description The version the woofer was made from.
+             */
+            base_version: number;
+            document: components["schemas"]["ShelfWoofer"];
+        };
+        /** @description A line of the shelf. */
+        ShelfLine: {
+            /**
+             * Format: uuid
+             * @description Key.
+             */
+            id: string;
+            row: components["schemas"]["ShelfRow"];
+            /**
+             * Format: int32
+             * @description Version of the record.
+             */
+            version: number;
+        };
+        /** @description One line of the answer to an import. */
+        Step: {
+            /** @description Woofers written. */
+            done: number;
+            /** @enum {string} */
+            kind: "progress";
+            /** @description Woofers in all. */
+            of: number;
+        } | (components["schemas"]["Imported"] & {
+            /** @enum {string} */
+            kind: "done";
+        }) | {
+            /** @description Why. */
+            detail: string;
+            /** @enum {string} */
+            kind: "failed";
+        };
         /** @description Starting points of every family for a design's woofers. */
         Suggestions: {
             suggestions: components["schemas"]["Suggestion"][];
         };
+        /** @description A trial as it stands. */
+        Trial: {
+            /**
+             * Format: uuid
+             * @description The build it is for.
+             */
+            build_id: string;
+            /** @description How many woofers each are tried. */
+            counts: number[];
+            /**
+             * Format: date-time
+             * @description When it was begun.
+             */
+            created_at: string;
+            /**
+             * Format: int64
+             * @description Woofers done.
+             */
+            done: number;
+            /** @description The families tried. */
+            families: string[];
+            /**
+             * Format: date-time
+             * @description When it was done.
+             */
+            finished_at?: string | null;
+            /**
+             * Format: int64
+             * @description Woofers given up after several workers died over them.
+             */
+            given_up: number;
+            goal: components["schemas"]["Goal"];
+            /**
+             * Format: uuid
+             * @description Key.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description Results that meet the brief.
+             */
+            meet: number;
+            /**
+             * Format: int64
+             * @description Results so far.
+             */
+            results: number;
+            /** @description Where it stands: running, stopped or done. */
+            state: string;
+            /**
+             * Format: int32
+             * @description Woofers in all.
+             */
+            woofers: number;
+        };
+        /** @description One result. */
+        TrialResult: {
+            /**
+             * Format: int64
+             * @description Key.
+             */
+            id: number;
+            /** @description Its maker. */
+            maker: string;
+            /** @description Its name. */
+            name: string;
+            outcome: components["schemas"]["Outcome"];
+            /**
+             * Format: double
+             * @description Price of all woofers, where stated.
+             */
+            price?: number | null;
+            /**
+             * Format: double
+             * @description Weight of all woofers, kg, where stated.
+             */
+            weight_kg?: number | null;
+            /**
+             * Format: uuid
+             * @description The woofer of the shelf.
+             */
+            woofer_id: string;
+        };
+        /** @description A sheet as it is typed. */
+        Typed: {
+            sheet: components["schemas"]["Woofer"];
+        };
         /** @description A woofer on the shelf. */
         WooferRecord: {
-            document: components["schemas"]["Woofer"];
+            document: components["schemas"]["ShelfWoofer"];
             /**
              * Format: uuid
              * @description Key.
@@ -423,18 +866,13 @@ export interface components {
             /** @description Name on the sheet. */
             name: string;
             /**
-             * Format: double
-             * @description Nominal size, inches.
-             */
-            size_in?: number | null;
-            /**
              * Format: date-time
              * @description When it was last saved.
              */
             updated_at: string;
             /**
              * Format: int32
-             * @description Version of this record.
+             * @description Version of this record: what a save must name.
              */
             version: number;
         };
@@ -453,7 +891,7 @@ export interface components {
              * @description Version of this format; older versions are upgraded on reading.
              * @constant
              */
-            version: 2;
+            version: 3;
             /**
              * Name
              * @description Name of this revision.
@@ -473,7 +911,9 @@ export interface components {
              * @description How many woofers and how they are wired.
              * @default {
              *       "count": 1,
-             *       "wiring": "parallel"
+             *       "coils": "parallel",
+             *       "woofers_in_series": 1,
+             *       "added_mass_g": 0
              *     }
              */
             array?: components["schemas"]["ArraySpec"];
@@ -593,13 +1033,11 @@ export interface components {
             /**
              * Name
              * @description The woofer's name.
-             * @default
              */
             name?: string;
             /**
              * Maker
              * @description Who makes it.
-             * @default
              */
             maker?: string;
             /**
@@ -641,7 +1079,7 @@ export interface components {
             /**
              * Re
              * Format: double
-             * @description Resistance of the voice coil at direct current.
+             * @description Resistance of the voice coil at direct current; of two coils, each.
              */
             re_ohm?: number | null;
             /**
@@ -651,9 +1089,14 @@ export interface components {
              */
             sd_cm2?: number | null;
             /**
+             * Voice coils
+             * @description One voice coil or two.
+             */
+            coils?: components["schemas"]["VoiceCoils"];
+            /**
              * Le
              * Format: double
-             * @description Inductance of the voice coil in series; empty is taken as none.
+             * @description Inductance of the voice coil in series, of two coils each; empty is taken as none.
              */
             le_mh?: number | null;
             /**
@@ -669,21 +1112,39 @@ export interface components {
              */
             r2_ohm?: number | null;
             /**
+             * K
+             * Format: double
+             * @description Size K of the lossy semi-inductance K·(jω)^n, which then stands in place of Le, L2 and R2.
+             */
+            semi_inductance_k?: number | null;
+            /**
+             * n
+             * Format: double
+             * @description Exponent n of the semi-inductance: 1 is a plain coil, 0.5 to 0.8 are usual with eddy currents in the pole.
+             */
+            semi_inductance_n?: number | null;
+            /**
              * Xmax
              * Format: double
              * @description Stroke one way, from rest, within which the motor holds.
              */
             xmax_mm?: number | null;
             /**
+             * Xmech
+             * Format: double
+             * @description Stroke one way at which something strikes; empty is taken as one and a half times Xmax, an estimate.
+             */
+            xmech_mm?: number | null;
+            /**
              * Rated power
              * Format: double
-             * @description Rated power: the heat the coil may carry.
+             * @description Rated power of the whole woofer: the heat its coils may carry.
              */
             power_w?: number | null;
             /**
              * Nominal impedance
              * Format: double
-             * @description Nominal impedance: what a wattage on the sheet refers to.
+             * @description Nominal impedance, of two coils each: what a wattage on the sheet refers to.
              */
             nominal_ohm?: number | null;
             /**
@@ -707,15 +1168,21 @@ export interface components {
             /**
              * Bl
              * Format: double
-             * @description Force factor of the motor.
+             * @description Force factor of the motor; of two coils each, which is also that of both in parallel.
              */
             bl_t_m?: number | null;
             /**
              * Sensitivity, 2.83 V
              * Format: double
-             * @description Level at 1 m in half space with 2.83 V, as the sheet states it; only compared, never used.
+             * @description Level at 1 m in half space with 2.83 V (two coils in parallel), as the sheet states it; only compared, never used.
              */
             sensitivity_db?: number | null;
+            /**
+             * Outside diameter
+             * Format: double
+             * @description Diameter over the flange.
+             */
+            outside_diameter_mm?: number | null;
             /**
              * Cut-out
              * Format: double
@@ -729,9 +1196,21 @@ export interface components {
              */
             depth_mm?: number | null;
             /**
+             * Flange
+             * Format: double
+             * @description Thickness of the flange.
+             */
+            flange_mm?: number | null;
+            /**
+             * Magnet diameter
+             * Format: double
+             * @description Diameter of the magnet.
+             */
+            magnet_diameter_mm?: number | null;
+            /**
              * Displacement
              * Format: double
-             * @description Volume the frame and magnet take from the box.
+             * @description Volume the frame and magnet take from the box; empty is estimated from cut-out, depth and magnet.
              */
             displacement_l?: number | null;
             /**
@@ -740,28 +1219,80 @@ export interface components {
              * @description Weight.
              */
             weight_kg?: number | null;
+            /**
+             * Screws
+             * Format: uint32
+             * @description Number of mounting screws.
+             */
+            screws?: number | null;
+            /**
+             * Price
+             * Format: double
+             * @description What it costs, in the workshop's own money.
+             */
+            price?: number | null;
         };
+        /** @description How many voice coils are wound on the former. */
+        VoiceCoils: "single" | "dual";
         /**
          * Woofers
-         * @description How many equal woofers, and their wiring.
+         * @description How many equal woofers, how they are mounted and how they are wired.
          */
         ArraySpec: {
             /**
              * Woofers
              * Format: uint32
-             * @description How many equal woofers share the box.
+             * @description How many equal woofers there are, both of an isobaric pair counted.
              * @default 1
              */
             count?: number;
             /**
-             * Wiring
-             * @description How they are wired.
+             * Coils
+             * @description How the two coils of each woofer are joined; of no effect with one coil.
              * @default parallel
              */
-            wiring?: components["schemas"]["Wiring"];
+            coils?: components["schemas"]["CoilWiring"];
+            /**
+             * Woofers in series
+             * Format: uint32
+             * @description How many woofers follow one another in each string; the strings are in parallel.
+             * @default 1
+             */
+            woofers_in_series?: number;
+            /**
+             * Isobaric pairs
+             * @description Two cones behind one another on one opening.
+             */
+            isobaric?: components["schemas"]["Isobaric"] | null;
+            /**
+             * Added mass
+             * Format: double
+             * @description What if: mass fixed to each cone; lowers fs, costs level.
+             * @default 0
+             */
+            added_mass_g?: number;
         };
-        /** @description How several equal woofers are wired. */
-        Wiring: "parallel" | "series" | "series_pairs_in_parallel";
+        /** @description How the two coils of a woofer are joined; of no effect with one. */
+        CoilWiring: "parallel" | "series";
+        /**
+         * Isobaric pairs
+         * @description Isobaric pairs: two cones on one opening with a little air between them.
+         */
+        Isobaric: {
+            /**
+             * Mounting
+             * @description Which way the two woofers of a pair look.
+             */
+            mounting: components["schemas"]["Mounting"];
+            /**
+             * Air between
+             * Format: double
+             * @description Air between the two cones of one pair.
+             */
+            chamber_l: number;
+        };
+        /** @description How the two woofers of an isobaric pair look. */
+        Mounting: "front_to_back" | "face_to_face";
         /** @description The enclosure of a design: one variant a family. */
         Enclosure: {
             /** @constant */
@@ -1267,6 +1798,10 @@ export interface components {
             woofer: components["schemas"]["WooferResult"];
             /** @description Where the woofer's sheet contradicts itself by more than 1 %, worst first. */
             contradictions: components["schemas"]["Contradiction"][];
+            /** @description What custom reads out of fs, Qts and fs/Qes. */
+            indications: components["schemas"]["Indication"][];
+            /** @description Wiring, isobaric pairs and added mass, worked out. */
+            array: components["schemas"]["ArrayResult"];
         };
         /** @description A figure that sums a design up. */
         Figure: {
@@ -1284,7 +1819,7 @@ export interface components {
             /** @description One sentence: what it is. */
             help: string;
         };
-        /** @description One woofer's complete set as simulated. */
+        /** @description One woofer's complete set as simulated, before any mass is added. */
         WooferResult: {
             /**
              * Format: double
@@ -1313,7 +1848,7 @@ export interface components {
             vas_l: number;
             /**
              * Format: double
-             * @description Coil resistance, Ω.
+             * @description Coil resistance, Ω; of two coils, each.
              */
             re_ohm: number;
             /**
@@ -1376,6 +1911,165 @@ export interface components {
              * @description How far the stated value is off the derived one, per cent (for decibels: of the power).
              */
             percent: number;
+        };
+        /** @description What one school reads from a woofer. */
+        Indication: {
+            /** @description The school. */
+            school: string;
+            /**
+             * Format: double
+             * @description The figure it looks at.
+             */
+            figure: number;
+            /** @description Unit of the figure. */
+            unit: string;
+            /** @description Which way it leans. */
+            reading: components["schemas"]["Reading"];
+            /** @description The threshold in words. */
+            sentence: string;
+        };
+        /** @description Which way a figure leans. */
+        Reading: "sealed" | "either" | "vented" | "large";
+        /** @description Wiring, isobaric pairs and added mass, worked out. */
+        ArrayResult: {
+            /**
+             * Format: uint32
+             * @description Voice coils of each woofer.
+             */
+            voice_coils: number;
+            /** @description Every wiring possible for the count and the coils, the lowest load first. */
+            wirings: components["schemas"]["WiringResult"][];
+            /** @description The isobaric pairs; absent in plain mounting. */
+            isobaric?: components["schemas"]["IsobaricResult"] | null;
+            /** @description Least coupling chambers this woofer would need, front to back and face to face; absent without the sizes. */
+            least_chambers: components["schemas"]["LeastChamber"][];
+            /** @description The stock woofer beside the one with mass on its cone; absent without added mass. */
+            added_mass?: components["schemas"]["AddedMassResult"] | null;
+        };
+        /** @description One way to wire the array. */
+        WiringResult: {
+            /** @description How the two coils of each woofer are joined. */
+            coils: components["schemas"]["CoilWiring"];
+            /**
+             * Format: uint32
+             * @description Woofers in each string.
+             */
+            woofers_in_series: number;
+            /** @description In words. */
+            title: string;
+            /** @description Whether it is the one chosen. */
+            chosen: boolean;
+            /**
+             * Format: double
+             * @description Nominal impedance, Ω, where the woofer's is stated.
+             */
+            nominal_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Lowest impedance in this box from 5 to 800 Hz, Ω.
+             */
+            minimum_ohm: number;
+            /** @description Whether the brief's amplifier can carry it; absent without one. */
+            carried?: boolean | null;
+            /**
+             * Format: double
+             * @description Level against the wiring chosen, at the same voltage, dB.
+             */
+            level_change_db: number;
+            /**
+             * Format: double
+             * @description Most heat in each coil at the present drive, W.
+             */
+            watts_per_coil: number;
+            /**
+             * Format: double
+             * @description Highest level the limits allow at the lowest note, dB at the reading distance; absent where nothing limits.
+             */
+            max_level_db?: number | null;
+        };
+        /** @description The isobaric pairs, worked out. */
+        IsobaricResult: {
+            /**
+             * Format: double
+             * @description Where the two cones would swing against each other on the air between them, Hz.
+             */
+            antiphase_hz: number;
+            /**
+             * Format: double
+             * @description Lowest frequency from the lowest note on at which the level is more than 1 dB off that of a pair tied
+             *     together, Hz; absent when it never is below 800 Hz.
+             */
+            uncouples_hz?: number | null;
+        };
+        /** @description The least chamber two cones can do with. */
+        LeastChamber: {
+            /** @description Which way the woofers look. */
+            mounting: components["schemas"]["Mounting"];
+            /**
+             * Format: double
+             * @description Between the two mounting faces, mm.
+             */
+            depth_mm: number;
+            /**
+             * Format: double
+             * @description Air between the cones in a tunnel as wide as the cut-out, L.
+             */
+            volume_l: number;
+        };
+        /** @description A woofer with mass on its cone beside the stock one. */
+        AddedMassResult: {
+            /** @description As it comes. */
+            stock: components["schemas"]["MassFigures"];
+            /** @description With the mass. */
+            loaded: components["schemas"]["MassFigures"];
+            /**
+             * Format: double
+             * @description Power for the stock woofer's level in the passband, as a multiple: (Mms'/Mms)².
+             */
+            power_ratio: number;
+            /**
+             * Format: double
+             * @description Where the strokes are read, Hz.
+             */
+            stroke_at_hz: number;
+        };
+        /** @description Figures of a woofer with or without added mass. */
+        MassFigures: {
+            /**
+             * Format: double
+             * @description Resonance, Hz.
+             */
+            fs_hz: number;
+            /**
+             * Format: double
+             * @description Mechanical Q.
+             */
+            qms: number;
+            /**
+             * Format: double
+             * @description Electrical Q.
+             */
+            qes: number;
+            /**
+             * Format: double
+             * @description Total Q.
+             */
+            qts: number;
+            /**
+             * Format: double
+             * @description Half-space level at 1 m with 2.83 V, dB.
+             */
+            sensitivity_db: number;
+            /**
+             * Format: double
+             * @description f3 in this box, Hz.
+             */
+            f3_hz?: number | null;
+            /**
+             * Format: double
+             * @description Stroke at the lowest note, peak one way, mm, at the present drive.
+             */
+            stroke_mm: number;
         };
         /** @description The curves. */
         CurveArrays: {
@@ -1562,6 +2256,411 @@ export interface components {
             /** @description The enclosure it would make; absent when this woofer cannot do it. */
             enclosure?: components["schemas"]["Enclosure"] | null;
         };
+        /**
+         * Oak Drum woofer
+         * @description A woofer on the shelf.
+         */
+        ShelfWoofer: {
+            /**
+             * @description Always `oak-drum-woofer`.
+             * @constant
+             */
+            format: "oak-drum-woofer";
+            /**
+             * Format: uint32
+             * @description Version of this format.
+             * @constant
+             */
+            version: 1;
+            /** @description What does not change with a measurement: name, coils, limits, frame, price. */
+            woofer: components["schemas"]["Woofer"];
+            /** @description The measured or stated figures, the oldest first; at least one. */
+            sets: components["schemas"]["ParameterSet"][];
+            /**
+             * In use
+             * Format: uint32
+             * @description Which set counts, from 0.
+             * @default 0
+             */
+            in_use?: number;
+            /** @description The builder's own words to find it by. */
+            tags?: string[];
+            /** @description Whether it is one of the builder's favourites. */
+            favourite?: boolean;
+            /**
+             * Notes
+             * @description Notes.
+             */
+            notes?: string;
+        };
+        /**
+         * Parameter set
+         * @description One set of figures with where it comes from.
+         */
+        ParameterSet: {
+            /**
+             * Comes from
+             * @description Where the figures come from.
+             */
+            provenance: components["schemas"]["Provenance"];
+            /**
+             * When
+             * @description When, as year-month-day.
+             */
+            date?: string;
+            /**
+             * Who
+             * @description Who measured or wrote it down.
+             */
+            by?: string;
+            /**
+             * How
+             * @description How: added mass, known box, impedance curve.
+             */
+            method?: string;
+            /**
+             * Drive level
+             * Format: double
+             * @description Voltage it was measured at: a suspension yields more when it is driven harder.
+             */
+            drive_v?: number | null;
+            /**
+             * Broken in
+             * Format: double
+             * @description Hours of breaking in before it.
+             */
+            hours?: number | null;
+            /**
+             * Note
+             * @description What was changed before it, or anything else worth knowing.
+             */
+            note?: string;
+            /** @description The figures; only those a measurement gives (small signal, physical, coil). */
+            figures: components["schemas"]["Woofer"];
+        };
+        /** @description Where a set of figures comes from. */
+        Provenance: "data_sheet" | "measured_new" | "measured_broken_in" | "measured_after_change";
+        /** @description A line of the shelf. */
+        ShelfRow: {
+            /** @description Name. */
+            name: string;
+            /** @description Maker. */
+            maker: string;
+            /**
+             * Format: double
+             * @description Nominal size, in.
+             */
+            size_in?: number | null;
+            /**
+             * Format: uint32
+             * @description Voice coils.
+             */
+            coils: number;
+            /**
+             * Format: double
+             * @description Nominal impedance of each coil, ohm.
+             */
+            nominal_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Resonance, Hz.
+             */
+            fs_hz?: number | null;
+            /**
+             * Format: double
+             * @description Total Q.
+             */
+            qts?: number | null;
+            /**
+             * Format: double
+             * @description Electrical Q.
+             */
+            qes?: number | null;
+            /**
+             * Format: double
+             * @description Mechanical Q.
+             */
+            qms?: number | null;
+            /**
+             * Format: double
+             * @description Vas, L.
+             */
+            vas_l?: number | null;
+            /**
+             * Format: double
+             * @description Cone area, cm².
+             */
+            sd_cm2?: number | null;
+            /**
+             * Format: double
+             * @description Coil resistance, of two coils each, ohm.
+             */
+            re_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Xmax, mm.
+             */
+            xmax_mm?: number | null;
+            /**
+             * Format: double
+             * @description Rated power, W.
+             */
+            power_w?: number | null;
+            /**
+             * Format: double
+             * @description Level at 1 m in half space with 2.83 V, dB, derived.
+             */
+            sensitivity_db?: number | null;
+            /**
+             * Format: double
+             * @description Efficiency-bandwidth product fs/Qes, Hz.
+             */
+            ebp_hz?: number | null;
+            /**
+             * Format: double
+             * @description Air the full stroke moves, Sd·Xmax, cm³.
+             */
+            stroke_volume_cm3?: number | null;
+            /**
+             * Format: double
+             * @description Depth behind the flange, mm.
+             */
+            depth_mm?: number | null;
+            /**
+             * Format: double
+             * @description Weight, kg.
+             */
+            weight_kg?: number | null;
+            /**
+             * Format: double
+             * @description Price.
+             */
+            price?: number | null;
+            /** @description Where the set in use comes from. */
+            provenance: components["schemas"]["Provenance"];
+            /**
+             * Format: uint
+             * @description How many sets there are.
+             */
+            sets: number;
+            /**
+             * Format: double
+             * @description The worst disagreement of the set in use with itself that matters, per cent; absent where there is none.
+             */
+            doubt_percent?: number | null;
+            /** @description Tags. */
+            tags: string[];
+            /** @description Whether it is a favourite. */
+            favourite: boolean;
+        };
+        /** @description What follows from a sheet. */
+        Derived: {
+            /** @description The complete set the simulation uses; absent while something is missing. */
+            woofer?: components["schemas"]["WooferResult"] | null;
+            /**
+             * Format: double
+             * @description What frame and magnet take from the box, L: stated or estimated.
+             */
+            displacement_l?: number | null;
+            /** @description Whether that is an estimate from the dimensions. */
+            displacement_estimated: boolean;
+            /**
+             * Format: double
+             * @description Stroke one way at which something strikes, mm: stated, or one and a half times Xmax.
+             */
+            xmech_mm?: number | null;
+            /** @description Figures that do not go together, worst first. */
+            contradictions: components["schemas"]["Doubt"][];
+            /** @description What custom reads out of it. */
+            indications: components["schemas"]["Indication"][];
+            /** @description What is wrong or missing, at its field. */
+            problems: components["schemas"]["FieldMessage"][];
+        };
+        /** @description One disagreement of a sheet with itself, in words. */
+        Doubt: {
+            /** @description The figure, by its field name. */
+            field: string;
+            /**
+             * Format: double
+             * @description What the sheet states.
+             */
+            stated: number;
+            /**
+             * Format: double
+             * @description What follows from the rest.
+             */
+            derived: number;
+            /**
+             * Format: double
+             * @description How far it is off, per cent.
+             */
+            percent: number;
+            /** @description Whether a builder should care. */
+            matters: boolean;
+            /** @description What a sceptical builder would say. */
+            sentence: string;
+        };
+        /** @description Something wrong with a field. */
+        FieldMessage: {
+            /** @description The field. */
+            field: string;
+            /** @description What is wrong. */
+            message: string;
+        };
+        /** @description A column as it was understood. */
+        ColumnReport: {
+            /** @description Its header. */
+            header: string;
+            /** @description The field it fills; absent where it is left out. */
+            field?: string | null;
+            /** @description The unit it is read in. */
+            unit?: string | null;
+            /** @description What is to be said about it. */
+            note?: string | null;
+        };
+        /** @description Something wrong in a row. */
+        RowProblem: {
+            /** @description The column or field; empty for the whole row. */
+            column: string;
+            /** @description What is wrong and what is expected. */
+            message: string;
+        };
+        /**
+         * Goal
+         * @description What a search is after: the brief with nothing left open.
+         */
+        Goal: {
+            /**
+             * Lowest note
+             * Format: double
+             * @description The lowest note to be played.
+             */
+            lowest_note_hz: number;
+            /**
+             * Level there
+             * Format: double
+             * @description How loud it has to be at the listener, from the lowest note two octaves up.
+             */
+            level_db: number;
+            /**
+             * Listener at
+             * Format: double
+             * @description How far away the listener is.
+             */
+            distance_m: number;
+            /**
+             * Largest box, outside
+             * Format: double
+             * @description The largest outside volume.
+             */
+            largest_outside_l: number;
+            /**
+             * Amplifier
+             * @description The amplifier; without one only the woofer and the port limit the level.
+             */
+            amplifier?: components["schemas"]["Amplifier"] | null;
+            /**
+             * Air in the port
+             * @description How fast the air in a port may be.
+             * @default quiet
+             */
+            port_air?: components["schemas"]["PortAir"];
+            /**
+             * Port has to fit
+             * @description Whether a straight port has to find room in the box.
+             * @default true
+             */
+            port_fits?: boolean;
+            /**
+             * Solid angle
+             * @description How much of the space around it the box radiates into.
+             * @default half
+             */
+            solid_angle?: components["schemas"]["SolidAngle"];
+            /**
+             * Source
+             * @description What lies between amplifier and woofer.
+             * @default {
+             *       "source_resistance_ohm": 0,
+             *       "lead_resistance_ohm": 0
+             *     }
+             */
+            source?: components["schemas"]["Source"];
+            /**
+             * Air
+             * @description The air.
+             * @default {
+             *       "kind": "weather",
+             *       "temperature_c": 20,
+             *       "pressure_pa": 101325
+             *     }
+             */
+            air?: components["schemas"]["AirSpec"];
+        };
+        /** @description Which air speed a port is allowed. */
+        PortAir: "quiet" | "contest";
+        /** @description The best box of a candidate. */
+        Outcome: {
+            /**
+             * Format: uint32
+             * @description How many woofers.
+             */
+            count: number;
+            /** @description The family's id. */
+            family: string;
+            /** @description How it did. */
+            verdict: components["schemas"]["Verdict"];
+            /**
+             * Format: double
+             * @description Sum of the rules, dB; absent where nothing was found.
+             */
+            cost_db?: number | null;
+            /** @description What each rule charges, dB, in the order of [`RULES`]. */
+            charges_db: number[];
+            /**
+             * Format: double
+             * @description Level to spare at the worst place (negative: short), dB.
+             */
+            spare_db?: number | null;
+            /**
+             * Format: double
+             * @description Lowest note that comes as loud as wanted, Hz; absent where none does.
+             */
+            reaches_hz?: number | null;
+            /**
+             * Format: double
+             * @description f3, Hz.
+             */
+            f3_hz?: number | null;
+            /**
+             * Format: double
+             * @description Net volume, L.
+             */
+            net_l?: number | null;
+            /**
+             * Format: double
+             * @description Outside volume, estimated with 18 mm boards, L.
+             */
+            outside_l?: number | null;
+            /**
+             * Format: double
+             * @description Tuning of the first port, Hz.
+             */
+            tuning_hz?: number | null;
+            /**
+             * Format: double
+             * @description Length of the first port, mm.
+             */
+            port_length_mm?: number | null;
+            /** @description Why it stands where it stands. */
+            reason: string;
+            /** @description The woofers' wiring; absent where nothing was found. */
+            array?: components["schemas"]["ArraySpec"] | null;
+            /** @description The box; absent where nothing was found. */
+            enclosure?: components["schemas"]["Enclosure"] | null;
+        };
+        /** @description How a candidate did. */
+        Verdict: "meets" | "short" | "no_fit" | "not_tried";
     };
     responses: never;
     parameters: never;
@@ -1758,6 +2857,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Revision"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    buildTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"] | null;
+                };
+            };
+        };
+    };
+    beginTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTrial"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             422: {
@@ -1991,6 +3152,38 @@ export interface operations {
             };
         };
     };
+    exportShelf: {
+        parameters: {
+            query: {
+                /** @description Which format. */
+                format: "csv" | "json";
+                /** @description Keys of the woofers, separated by commas; absent for the whole shelf. */
+                ids?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     suggest: {
         parameters: {
             query?: never;
@@ -2022,6 +3215,169 @@ export interface operations {
             };
         };
     };
+    resultDesign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rankingRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RankingRule"][];
+                };
+            };
+        };
+    };
+    getTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trialResults: {
+        parameters: {
+            query?: {
+                /** @description What they are sorted by. */
+                sort?: "best" | "spare" | "reaches" | "f3" | "size" | "price" | "weight" | "name";
+                /** @description How many to pass over. */
+                offset?: number;
+                /** @description How many, at most 100. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialResult"][];
+                };
+            };
+        };
+    };
+    resumeTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stopTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listWoofers: {
         parameters: {
             query?: never;
@@ -2036,7 +3392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WooferRecord"][];
+                    "application/json": components["schemas"]["ShelfLine"][];
                 };
             };
         };
@@ -2072,7 +3428,287 @@ export interface operations {
             };
         };
     };
+    deriveWoofer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Typed"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Derived"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    importFile: {
+        parameters: {
+            query: {
+                /** @description Which format. */
+                format: "csv" | "json";
+                /** @description What to do with woofers that stand on the shelf already. */
+                known?: "leave_out" | "add_sets";
+                /** @description Whether to leave rows with problems out; otherwise a file with such rows is refused. */
+                leave_bad_out?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["Step"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepWoofer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptWoofer"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WooferRecord"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewFile: {
+        parameters: {
+            query: {
+                /** @description Which format. */
+                format: "csv" | "json";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getWoofer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WooferRecord"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveWoofer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveWoofer"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WooferRecord"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     deleteWoofer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    favourWoofer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Favourite"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WooferRecord"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restoreWoofer: {
         parameters: {
             query?: never;
             header?: never;

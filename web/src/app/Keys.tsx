@@ -16,6 +16,17 @@ const SHEET: [string, string][] = [
   ["?", "this sheet"],
 ];
 
+function focusSearch(): boolean {
+  const field = document.querySelector<HTMLElement>("[data-search]");
+  field?.focus();
+  return Boolean(field);
+}
+
+/** Tries until it works, at most for a second: what it waits for may still be on its way. */
+function soon(work: () => boolean, tries = 20) {
+  if (!work() && tries > 0) setTimeout(() => soon(work, tries - 1), 50);
+}
+
 /** The keys that work everywhere in a build. */
 export function Keys() {
   const workbench = useWorkbench();
@@ -47,9 +58,8 @@ export function Keys() {
       else if (e.key === "g" && !e.repeat) workbench.holdGhost(true);
       else if (e.key === "/") {
         e.preventDefault();
-        void Promise.resolve(navigate(`/builds/${id}/woofer`)).then(() =>
-          requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-search]")?.focus()),
-        );
+        if (!focusSearch())
+          void Promise.resolve(navigate(`/builds/${id}/woofer/shelf`)).then(() => soon(focusSearch));
       }
     };
     const up = (e: KeyboardEvent) => {

@@ -25,7 +25,10 @@ export function at(document: unknown, pointer: string): unknown {
 export function set<T>(document: T, pointer: string, value: unknown): T {
   const [key, ...rest] = parts(pointer);
   if (key === undefined) return value as T;
-  const copy: Record<string, unknown> = { ...(document as Record<string, unknown> | undefined) };
+  const copy = (Array.isArray(document) ? [...(document as unknown[])] : { ...document }) as Record<
+    string,
+    unknown
+  >;
   const inner = rest.length ? set(copy[key], `/${rest.join("/")}`, value) : value;
   if (inner === undefined || inner === null) delete copy[key];
   else copy[key] = inner;

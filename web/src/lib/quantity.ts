@@ -48,8 +48,12 @@ function unitsFor(unit: string): Kind {
       return { W: 1, kW: 1000, mW: 0.001 };
     case "mm/N":
       return { "mm/N": 1, "um/N": 0.001, "µm/N": 0.001, "m/N": 1000 };
+    case "N·s/m":
+      return { "N·s/m": 1, "Ns/m": 1, "N*s/m": 1, "kg/s": 1 };
+    case "h":
+      return { h: 1, min: 1 / 60 };
     case "T·m":
-      return { "T·m": 1, Tm: 1, "N/A": 1 };
+      return { "T·m": 1, Tm: 1, "T*m": 1, "N/A": 1 };
     case "":
       return { "%": 0.01 };
     default:

@@ -1,6 +1,7 @@
-// The published JSON Schema of the design document, as the forms read it.
+// The published JSON Schemas of the design document and of a shelf's woofer, as the forms read them.
 
 import root from "../../../docs/schema/design.json";
+import shelf from "../../../docs/schema/woofer.json";
 
 export type Schema = {
   $ref?: string;
@@ -9,6 +10,7 @@ export type Schema = {
   description?: string;
   properties?: Record<string, Schema>;
   required?: string[];
+  items?: Schema;
   oneOf?: Schema[];
   anyOf?: Schema[];
   const?: unknown;
@@ -23,8 +25,14 @@ export type Schema = {
   "x-lines"?: number;
 };
 
-const definitions = (root as unknown as { $defs: Record<string, Schema> }).$defs;
-export const designSchema = root as unknown as Schema;
+type Root = Schema & { $defs: Record<string, Schema> };
+export const designSchema = root as unknown as Root;
+export const shelfSchema = shelf as unknown as Root;
+// both are made from the same types, so a name means the same in both
+const definitions: Record<string, Schema> = { ...shelfSchema.$defs, ...designSchema.$defs };
+
+/** A definition of the published schemas by its name. */
+export const definition = (name: string): Schema => definitions[name] ?? {};
 
 /** Follows a reference (or the one real member of an optional), keeping the words written beside it. */
 export function resolve(schema: Schema): Schema {
@@ -56,8 +64,8 @@ function words(schema: Schema): Schema {
 }
 
 /** The schema of a place in the document; the variant of a tagged union is chosen by what stands there. */
-export function schemaAt(pointer: string, document: unknown): Schema | undefined {
-  let schema: Schema | undefined = designSchema;
+export function schemaAt(pointer: string, document: unknown, top: Schema = designSchema): Schema | undefined {
+  let schema: Schema | undefined = top;
   let here = document;
   for (const key of pointer.split("/").slice(1)) {
     schema = schema && property(resolve(schema), key, here);
@@ -67,6 +75,7 @@ export function schemaAt(pointer: string, document: unknown): Schema | undefined
 }
 
 function property(schema: Schema, key: string, value: unknown): Schema | undefined {
+  if (schema.items) return schema.items;
   const variant = schema.oneOf ? variantOf(schema, value) : schema;
   return variant?.properties?.[key];
 }

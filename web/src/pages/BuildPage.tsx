@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Navigate, useParams } from "react-router";
+import { Navigate, NavLink, useParams } from "react-router";
 import { Refused, type BuildDetail } from "../api/client";
 import { build } from "../api/queries";
 import { Findings } from "../app/Findings";
@@ -9,7 +9,7 @@ import { Rail } from "../app/Rail";
 import { TopBar } from "../app/TopBar";
 import { Conflict } from "../app/Conflict";
 import { Lanes } from "../lanes/Lanes";
-import { STATIONS } from "../stations/stations";
+import { STATIONS, type Station } from "../stations/stations";
 import { WorkbenchContext } from "../workbench/context";
 import { Workbench } from "../workbench/workbench";
 import { Lost } from "./Lost";
@@ -39,24 +39,67 @@ function Open({ detail }: { detail: BuildDetail }) {
 }
 
 function Bench() {
-  const { id, station } = useParams();
+  const { id, station, view } = useParams();
   const here = STATIONS.find((s) => s.id === station);
   if (!here) return <Navigate to={`/builds/${id}/box`} replace />;
   const { Inputs } = here;
+  const wide = here.views?.find((v) => v.id === view);
+  if (view && !wide) return <Navigate to={`/builds/${id}/${here.id}`} replace />;
   return (
     <div className="grid min-h-full grid-cols-1 lg:h-full lg:grid-cols-[132px_306px_minmax(0,1fr)_258px] lg:grid-rows-[auto_minmax(0,1fr)]">
       <TopBar />
       <Rail />
-      <main className="min-h-0 border-rule px-3 py-2 lg:overflow-y-auto lg:border-r" aria-label={here.title}>
-        <h1 className="sr-only">{here.title}</h1>
-        <Inputs />
-      </main>
-      <section aria-label="Curves" className="h-[600px] min-h-0 lg:h-auto">
-        <Lanes />
-      </section>
+      {wide ? (
+        <main
+          className="flex min-h-0 min-w-0 flex-col border-rule px-3 py-2 lg:col-span-2 lg:overflow-y-auto lg:border-r"
+          aria-label={wide.title}
+        >
+          <h1 className="sr-only">{wide.title}</h1>
+          <Views station={here} />
+          <wide.Wide />
+        </main>
+      ) : (
+        <>
+          <main
+            className="min-h-0 border-rule px-3 py-2 lg:overflow-y-auto lg:border-r"
+            aria-label={here.title}
+          >
+            <h1 className="sr-only">{here.title}</h1>
+            {here.views && <Views station={here} />}
+            <Inputs />
+          </main>
+          <section aria-label="Curves" className="h-[600px] min-h-0 lg:h-auto">
+            <Lanes />
+          </section>
+        </>
+      )}
       <Findings />
       <Keys />
       <Conflict />
     </div>
+  );
+}
+
+/** The views of a station side by side, where it has more than one. */
+function Views({ station }: { station: Station }) {
+  const { id } = useParams();
+  const views = [{ id: "", title: "In the box" }, ...(station.views ?? [])];
+  return (
+    <nav aria-label={`Views of ${station.title}`} className="mb-2 flex shrink-0 gap-3 border-b border-rule">
+      {views.map((v) => (
+        <NavLink
+          key={v.id}
+          end
+          to={`/builds/${id}/${station.id}${v.id && `/${v.id}`}`}
+          className={({ isActive }) =>
+            `-mb-px border-b-2 pb-1 font-display text-base font-semibold ${
+              isActive ? "border-oak" : "border-transparent text-soft hover:text-ink"
+            }`
+          }
+        >
+          {v.title}
+        </NavLink>
+      ))}
+    </nav>
   );
 }

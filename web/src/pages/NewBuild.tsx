@@ -1,8 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
-import { api, get, Refused, type Design, type Woofer } from "../api/client";
-import { builds, woofers } from "../api/queries";
+import { api, get, Refused, type Design } from "../api/client";
+import { builds, woofer as wooferQuery, woofers } from "../api/queries";
+import { sheetInUse } from "../lib/shelf";
 import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 
@@ -19,15 +20,15 @@ export function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: 
   const submit = async ({ name, woofer: id, family }: Fields) => {
     const record = shelf.find((w) => w.id === id);
     if (!record) return;
-    const sheet: Woofer = record.document;
-    const plain: Design = {
-      format: "oak-drum-design",
-      version: 2,
-      name: "First thought",
-      woofer: sheet,
-      enclosure: { family: "sealed", net_volume_l: 50 },
-    };
     try {
+      const woofer = sheetInUse(await client.fetchQuery(wooferQuery(record.id)));
+      const plain: Design = {
+        format: "oak-drum-design",
+        version: 3,
+        name: "First thought",
+        woofer,
+        enclosure: { family: "sealed", net_volume_l: 50 },
+      };
       const { suggestions } = await get(api.POST("/api/suggest", { body: plain }));
       const start =
         suggestions.find((s) => s.enclosure?.family === family)?.enclosure ??
@@ -74,7 +75,7 @@ export function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: 
             <option value="">Pick one from the shelf…</option>
             {shelf.map((w) => (
               <option key={w.id} value={w.id}>
-                {w.name} — {w.size_in} in, {w.maker}
+                {w.row.name} — {w.row.size_in} in, {w.row.maker}
               </option>
             ))}
           </select>

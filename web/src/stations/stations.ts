@@ -5,6 +5,8 @@ import { show, printUnit, type System } from "../lib/quantity";
 import type { OpenRevision } from "../workbench/workbench";
 import { BoxStation } from "./box/BoxStation";
 import { BriefStation } from "./brief/BriefStation";
+import { ShelfView } from "./woofer/shelf/ShelfView";
+import { TryView } from "./woofer/try/TryView";
 import { WooferStation } from "./woofer/WooferStation";
 
 export type Station = {
@@ -13,7 +15,11 @@ export type Station = {
   /** Its one telling figure. */
   tells: (r: OpenRevision, system: System) => string;
   Inputs: ComponentType;
+  /** Further views, in place of inputs and lanes. */
+  views?: View[];
 };
+
+export type View = { id: string; title: string; Wide: ComponentType };
 
 export const STATIONS: Station[] = [
   {
@@ -31,6 +37,10 @@ export const STATIONS: Station[] = [
     tells: ({ document: { woofer, array } }) =>
       `${(array?.count ?? 1) > 1 ? `${array?.count} x ` : ""}${woofer.name || "own figures"}`,
     Inputs: WooferStation,
+    views: [
+      { id: "shelf", title: "Shelf", Wide: ShelfView },
+      { id: "try", title: "Try the shelf", Wide: TryView },
+    ],
   },
   {
     id: "box",

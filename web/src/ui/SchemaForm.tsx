@@ -1,7 +1,7 @@
 import { memo, type ReactNode } from "react";
 import { at } from "../lib/pointer";
 import { resolve, schemaAt, start, switchTo, tagOf, variantOf, type Schema } from "../lib/schema";
-import { useDocument, useProblem, useValue, useWorkbench } from "../workbench/context";
+import { useForm, useFormDocument, useFormProblem, useFormValue } from "./form";
 import { QuantityField } from "./QuantityField";
 import { Tip } from "./Tip";
 
@@ -18,7 +18,7 @@ type Common = {
 };
 
 /**
- * Fields for a place of the current design, made from the published schema: a new parameter or family needs no
+ * Fields for a place of the current design (or of the form's own document), made from the published schema: a new parameter or family needs no
  * change here.
  */
 export const SchemaForm = memo(function SchemaForm({
@@ -27,8 +27,9 @@ export const SchemaForm = memo(function SchemaForm({
   skip = NOTHING,
   ...common
 }: { pointer: string; only?: string[]; skip?: string[] } & Common) {
-  const document = useDocument();
-  const schema = schemaAt(pointer, document);
+  const form = useForm();
+  const document = useFormDocument();
+  const schema = schemaAt(pointer, document, form.schema);
   if (!schema) return null;
   const object = schema.oneOf ? variantOf(schema, at(document, pointer)) : schema;
   const tag = schema.oneOf ? tagOf(schema) : undefined;
@@ -79,11 +80,10 @@ function Fields({
 type FieldProps = { schema: Schema; pointer: string; optional: boolean } & Common;
 
 const Field = memo(function Field({ schema, pointer, optional, ...common }: FieldProps) {
-  const value = useValue(pointer);
-  const problem = useProblem();
-  const workbench = useWorkbench();
+  const value = useFormValue(pointer);
+  const found = useFormProblem(pointer);
+  const form = useForm();
   const name = schema.title ?? pointer.split("/").at(-1) ?? "";
-  const found = problem?.errors?.find((e) => e.pointer === pointer)?.message;
   const types = [schema.type ?? []].flat();
 
   if (types.includes("number") || types.includes("integer")) {
@@ -101,8 +101,8 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
         large={schema["x-rank"] === "main"}
         problem={found}
         pointer={pointer}
-        onChange={(v, gesture) => workbench.set(pointer, v, gesture)}
-        onDone={() => workbench.endGesture()}
+        onChange={(v, gesture) => form.set(pointer, v, gesture)}
+        onDone={() => form.endGesture()}
       />
     );
   }
@@ -113,7 +113,7 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
           type="checkbox"
           aria-label={name}
           checked={value === true}
-          onChange={(e) => workbench.set(pointer, e.target.checked)}
+          onChange={(e) => form.set(pointer, e.target.checked)}
           className="accent-oak"
         />
       </Row>
@@ -125,7 +125,7 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
       "data-pointer": pointer,
       maxLength: schema.maxLength,
       value: typeof value === "string" ? value : "",
-      onBlur: () => workbench.endGesture(),
+      onBlur: () => form.endGesture(),
       className: "w-full rounded-sm border border-rule bg-panel px-2 py-1",
     };
     return (
@@ -135,10 +135,15 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
           <textarea
             {...shared}
             rows={schema["x-lines"]}
-            onChange={(e) => workbench.set(pointer, e.target.value, `${pointer}-typing`)}
+            onChange={(e) => form.set(pointer, e.target.value, `${pointer}-typing`)}
           />
         ) : (
-          <input {...shared} onChange={(e) => workbench.set(pointer, e.target.value, `${pointer}-typing`)} />
+          <input {...shared} onChange={(e) => form.set(pointer, e.target.value, `${pointer}-typing`)} />
+        )}
+        {found && (
+          <span role="alert" className="text-xs text-brick">
+            {found}
+          </span>
         )}
       </label>
     );
@@ -155,7 +160,7 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
             v.title ?? words(String(v.const)),
             v.description,
           ])}
-          onChange={(v) => workbench.set(pointer, v)}
+          onChange={(v) => form.set(pointer, v)}
         />
       </Row>
     );
@@ -186,7 +191,7 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
                 if (seeded !== undefined && (here as Record<string, unknown>)[n] === undefined)
                   fresh[n] = seeded;
               }
-              workbench.set(pointer, fresh);
+              form.set(pointer, fresh);
             }}
           />
         </Row>
@@ -201,7 +206,7 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
           <button
             type="button"
             className="text-oak underline decoration-dotted"
-            onClick={() => workbench.set(pointer, start(schema))}
+            onClick={() => form.set(pointer, start(schema))}
           >
             state it
           </button>

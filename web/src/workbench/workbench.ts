@@ -301,6 +301,15 @@ export class Workbench {
     this.update({ current: made.letter, shown: [r.letter] });
   }
 
+  /** Opens a design of its own as the next revision, the present one laid under it. */
+  async openAsRevision(document: Design) {
+    const r = this.current;
+    if (!r) return;
+    await this.saveNow(r.id);
+    const made = await this.add(document);
+    this.update({ current: made.letter, shown: [r.letter] });
+  }
+
   private async add(document: Design): Promise<OpenRevision> {
     const path = { id: this.bench.build.id };
     const made = await get(api.POST("/api/builds/{id}/revisions", { params: { path }, body: { document } }));
@@ -363,7 +372,7 @@ export class Workbench {
     } catch (cause) {
       const problem = cause instanceof Refused ? cause.problem : undefined;
       if (problem?.status === 409 && problem.current) {
-        this.conflict(id, problem.version ?? 0, problem.current);
+        this.conflict(id, problem.version ?? 0, problem.current as unknown as Design);
       } else if (problem && problem.status < 500) {
         this.patch(id, { save: "refused", problem });
       } else {

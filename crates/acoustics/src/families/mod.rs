@@ -41,7 +41,7 @@ pub struct Context {
 impl Context {
     /// The driven diaphragm of this context.
     pub fn diaphragm(&self) -> Diaphragm {
-        Diaphragm { motor: self.array.motor, source_resistance: self.source_resistance }
+        Diaphragm { motor: self.array.motor, source_resistance: self.source_resistance, pairing: self.array.pairing }
     }
 }
 
@@ -119,14 +119,38 @@ pub struct Suggestion {
     pub enclosure: Option<Enclosure>,
 }
 
+/// One thing a search for the best box may choose, between two bounds and in the logarithm.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Axis {
+    /// What it is, with its unit.
+    pub id: &'static str,
+    /// Least value (> 0).
+    pub low: f64,
+    /// Greatest value.
+    pub high: f64,
+}
+
+/// What a search for the best box is after.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Wish {
+    /// The lowest note, Hz.
+    pub lowest_note: f64,
+    /// Most air there can be inside, m³.
+    pub largest_net: f64,
+}
+
 /// A family of enclosures.
-pub trait Family {
+pub trait Family: Sized {
     /// What it says about itself.
     const INFO: Info;
     /// Wires the network.
     fn wire(&self, context: &Context) -> Wired;
     /// Starting points for these woofers, the plainest first.
     fn suggestions(context: &Context) -> Vec<Suggestion>;
+    /// What a search may choose, the net volume (`net_volume_l`) first.
+    fn axes(context: &Context, wish: &Wish) -> Vec<Axis>;
+    /// The enclosure at a point of the search, one value for each of [`Family::axes`], not rounded, with usual losses.
+    fn at(context: &Context, values: &[f64]) -> Self;
 }
 
 macro_rules! families {
@@ -152,6 +176,23 @@ macro_rules! families {
             pub fn info(&self) -> Info {
                 match self { $(Enclosure::$name(_) => <$module::$name as Family>::INFO,)+ }
             }
+        }
+
+        /// What a search within a family may choose; `None` for an unknown family.
+        pub fn axes(family: &str, context: &Context, wish: &Wish) -> Option<Vec<Axis>> {
+            $(if family == <$module::$name as Family>::INFO.id {
+                return Some(<$module::$name as Family>::axes(context, wish));
+            })+
+            None
+        }
+
+        /// The enclosure of a family at a point of the search, one value for each of [`axes`]; `None` for an unknown
+        /// family.
+        pub fn at(family: &str, context: &Context, values: &[f64]) -> Option<Enclosure> {
+            $(if family == <$module::$name as Family>::INFO.id {
+                return Some(Enclosure::$name(<$module::$name as Family>::at(context, values)));
+            })+
+            None
         }
 
         /// Starting points of all families for these woofers.
@@ -200,7 +241,12 @@ pub(crate) fn fixed_point(start_hz: f64, step: impl Fn(f64) -> f64) -> f64 {
 
 /// A suggested figure rounded to three places a builder would write down.
 pub(crate) fn tidy(value: f64) -> f64 {
-    let unit = 10f64.powf(value.abs().log10().floor() - 2.0);
+    rounded(value, 3)
+}
+
+/// A figure rounded to some significant digits.
+pub fn rounded(value: f64, digits: i32) -> f64 {
+    let unit = 10f64.powf(value.abs().log10().floor() - f64::from(digits - 1));
     // via the reciprocal, so 48.3 is written 48.3 and not 48.300000000000004
     if unit < 1.0 { (value / unit).round() / (1.0 / unit).round() } else { (value / unit).round() * unit }
 }

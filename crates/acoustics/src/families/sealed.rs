@@ -1,7 +1,7 @@
 //! Sealed box: the air behind the cone is a spring (Small, *Closed-Box Loudspeaker Systems*, JAES 1972).
 
 use super::{
-    Chamber, Context, Enclosure, Family, Figure, Info, Suggestion, Wired, chamber_volume, fixed_point,
+    Axis, Chamber, Context, Enclosure, Family, Figure, Info, Suggestion, Wired, Wish, chamber_volume, fixed_point,
     real_compliance, tidy,
 };
 use crate::alignments::sealed_volume_ratio;
@@ -98,12 +98,7 @@ impl Family for Sealed {
         .into_iter()
         .map(|(qtc, what)| {
             let enclosure = sealed_volume_ratio(qts, qtc).map(|ratio| {
-                Enclosure::Sealed(Sealed {
-                    net_volume_l: tidy(ratio * context.array.vas() * 1e3),
-                    fill: Fill::None,
-                    leak_q: Some(10.0),
-                    absorption_q: Some(80.0),
-                })
+                Enclosure::Sealed(Sealed::at(context, &[tidy(ratio * context.array.vas() * 1e3)]))
             });
             let sentence = match &enclosure {
                 Some(_) => format!("Qtc {qtc}: {what}."),
@@ -112,5 +107,15 @@ impl Family for Sealed {
             Suggestion { id: format!("sealed_qtc_{qtc}"), title: format!("Sealed, Qtc {qtc}"), sentence, enclosure }
         })
         .collect()
+    }
+
+    fn axes(context: &Context, wish: &Wish) -> Vec<Axis> {
+        let high = wish.largest_net * 1e3;
+        let low = (context.array.vas() * 1e3 * 0.02).min(high * 0.5);
+        vec![Axis { id: "net_volume_l", low, high }]
+    }
+
+    fn at(_: &Context, values: &[f64]) -> Sealed {
+        Sealed { net_volume_l: values[0], fill: Fill::None, leak_q: Some(10.0), absorption_q: Some(80.0) }
     }
 }

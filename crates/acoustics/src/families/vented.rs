@@ -2,7 +2,7 @@
 //! Loudspeaker Systems*, JAES 1973).
 
 use super::{
-    Chamber, Context, Enclosure, Family, Figure, Info, PortReport, Suggestion, Wired, chamber_volume,
+    Axis, Chamber, Context, Enclosure, Family, Figure, Info, PortReport, Suggestion, Wired, Wish, chamber_volume,
     real_compliance, tidy,
 };
 use crate::alignments::{Kind, flattest_vented};
@@ -13,6 +13,11 @@ use crate::port::{End, Port, PortModel, QUIET_SPEED_FLARED, Section, Sizing};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::{PI, TAU};
+
+/// Usual losses of a well-built box (common practice).
+const LEAK_Q: f64 = 10.0;
+const ABSORPTION_Q: f64 = 80.0;
+const PORT_Q: f64 = 100.0;
 
 /// A vented box.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -95,9 +100,6 @@ impl Family for Vented {
     }
 
     fn suggestions(context: &Context) -> Vec<Suggestion> {
-        const LEAK_Q: f64 = 10.0;
-        const ABSORPTION_Q: f64 = 80.0;
-        const PORT_Q: f64 = 100.0;
         let array = &context.array;
         let qts = array.qts_with_source(context.source_resistance);
         // Small 1973: small losses of all three kinds act together nearly as one leak.
@@ -114,24 +116,7 @@ impl Family for Vented {
             let by_stroke = array.motor.sd * TAU * tuning * 0.010 / QUIET_SPEED_FLARED;
             let area = by_stroke.clamp(array.motor.sd * 0.06, array.motor.sd * 0.25);
             let diameter = ((4.0 * area / PI).sqrt() * 1e3 / 5.0).round() * 5.0;
-            let flare = (diameter * 0.12).round();
-            Enclosure::Vented(Vented {
-                net_volume_l: tidy(volume * 1e3),
-                port: Port {
-                    section: Section::Round { diameter_mm: diameter },
-                    count: 1,
-                    sizing: Sizing::Tuning { tuning_hz: tidy(tuning) },
-                    inner_end: End::Flared { radius_mm: flare },
-                    outer_end: End::Flared { radius_mm: flare },
-                    walls_alongside: 0,
-                    wall_mm: 4.0,
-                    model: PortModel::default(),
-                },
-                fill: Fill::None,
-                leak_q: Some(LEAK_Q),
-                absorption_q: Some(ABSORPTION_Q),
-                port_q: Some(PORT_Q),
-            })
+            Enclosure::Vented(Vented::at(context, &[tidy(volume * 1e3), tidy(tuning), diameter]))
         };
         vec![match found {
             Some(a) => Suggestion {
@@ -151,5 +136,39 @@ impl Family for Vented {
                 enclosure: None,
             },
         }]
+    }
+
+    fn axes(context: &Context, wish: &Wish) -> Vec<Axis> {
+        let array = &context.array;
+        let high = wish.largest_net * 1e3;
+        let low = (array.vas() * 1e3 * 0.05).min(high * 0.5);
+        let diameter = |share: f64| (4.0 * array.motor.sd * share / PI).sqrt() * 1e3;
+        vec![
+            Axis { id: "net_volume_l", low, high },
+            Axis { id: "tuning_hz", low: wish.lowest_note * 0.5, high: wish.lowest_note * 2.0 },
+            Axis { id: "diameter_mm", low: diameter(0.01), high: diameter(0.5) },
+        ]
+    }
+
+    fn at(_: &Context, values: &[f64]) -> Vented {
+        let (volume, tuning, diameter) = (values[0], values[1], values[2]);
+        let flare = End::Flared { radius_mm: (diameter * 0.12).round().max(1.0) };
+        Vented {
+            net_volume_l: volume,
+            port: Port {
+                section: Section::Round { diameter_mm: diameter },
+                count: 1,
+                sizing: Sizing::Tuning { tuning_hz: tuning },
+                inner_end: flare,
+                outer_end: flare,
+                walls_alongside: 0,
+                wall_mm: 4.0,
+                model: PortModel::default(),
+            },
+            fill: Fill::None,
+            leak_q: Some(LEAK_Q),
+            absorption_q: Some(ABSORPTION_Q),
+            port_q: Some(PORT_Q),
+        }
     }
 }

@@ -1,55 +1,125 @@
 //! The driver's cone and motor between the air behind it and the air in front of it.
+//!
+//! One diaphragm (all cones of an array moving alike), E the voltage behind Rg:
+//! (p_r - p_f) + φ·i = Z·U and E = L·i + φ·U, with φ = Bl/Sd, Z = (jωMms + Rms + 1/jωCms)/Sd², L = Rg + Ze. Hence
+//! U = Y·(p_r - p_f) + Y·P with 1/Y = Z + φ²/L, P = φ·E/L. Beranek, *Acoustics* (1954), ch. 7-8.
+//!
+//! Isobaric pairs are two equal banks with the air between them at p_c = (U_r - U_f)/(jωC). Sum and difference of
+//! their equations part: s = U_r + U_f = Ys·(p_r - p_f) + Ys·P and d = U_r - U_f = Yd·(p_r + p_f), with
+//! * banks on one voltage: L = 2Rg + Ze, 1/Ys = Z + φ²/L, P = 2φE/L, i = (2E - φs)/L, 1/Yd = Z + φ²/Ze + 2/(jωC);
+//! * banks on one current: L = Rg + 2Ze, 1/Ys = Z + 2φ²/L, P = 2φE/L, i = (E - φs)/L, 1/Yd = Z + 2/(jωC).
+//!
+//! (This project's own elimination of the textbook equations; held to the uneliminated ones by property tests and
+//! to ngspice.)
 
-use super::element::{ElementLaw, branch};
 use super::phasor::Phasor;
-use crate::driver::Motor;
+use crate::driver::{Motor, Pairing};
 
-/// A driven diaphragm: terminal 0 is the rear, terminal 1 the front.
-///
-/// (p_r - p_f)·Sd + Bl·i = Zm·v and E = (Rg + Ze)·i + Bl·v give the volume velocity U = Sd·v toward the front,
-/// U = Y·(p_r - p_f) + Y·P, with 1/Y = Zm/Sd² + (Bl/Sd)²/(Rg + Ze) and P = (Bl/Sd)·E/(Rg + Ze).
-/// Beranek, *Acoustics* (1954), ch. 7-8.
+/// A driven diaphragm, or two behind one another.
 #[derive(Clone, Debug)]
 pub struct Diaphragm {
-    /// Motor and suspension of the whole array.
+    /// Motor and suspension of the whole array; of isobaric pairs, of each bank.
     pub motor: Motor,
     /// Resistance of source and leads Rg, Ω.
     pub source_resistance: f64,
+    /// The air and wiring between the banks of isobaric pairs.
+    pub pairing: Option<Pairing>,
+}
+
+/// A diaphragm as the network sees it, per volt of the source: the flow taken from the rear node is
+/// y_own·p_r + y_across·p_f + injected, the flow given to the front node is -(y_across·p_r + y_own·p_f) + injected.
+#[derive(Clone, Copy, Debug)]
+pub struct Driven<P> {
+    /// Admittance of each side by itself, m³/(s·Pa).
+    pub own: P,
+    /// Admittance between the sides, m³/(s·Pa).
+    pub across: P,
+    /// Flow from rear to front with no pressure on either side, m³/s per V.
+    pub injected: P,
+    /// φ/L: what the cones' flow (of pairs the sum of both) takes from the current, A·s/m³.
+    pub back: P,
+    /// Current with the cones held, A per V.
+    pub held: P,
 }
 
 impl Diaphragm {
-    /// Rg + Ze, Ω.
+    /// Ze of the motor's coil, Ω.
     #[inline(always)]
-    pub fn loop_impedance<P: Phasor>(&self, omega: P::Omega) -> P {
+    pub fn coil_impedance<P: Phasor>(&self, omega: P::Omega) -> P {
         let coil = &self.motor.coil;
-        let series = P::j_omega(omega, coil.le) + P::constant(coil.re + self.source_resistance, 0.0);
-        match coil.parallel {
-            None => series,
-            Some((l2, r2)) => {
-                let x = P::j_omega(omega, l2 / r2);
-                series + (x / (P::one() + x)).scale(r2)
-            }
+        let mut z = P::j_omega(omega, coil.le) + P::constant(coil.re, 0.0);
+        if let Some((l2, r2)) = coil.parallel {
+            let x = P::j_omega(omega, l2 / r2);
+            z = z + (x / (P::one() + x)).scale(r2);
         }
+        if let Some((k, n)) = coil.semi {
+            z = z + P::j_omega_power(omega, k, n);
+        }
+        z
     }
 
-    /// Y of the law above and the pressure source P per volt.
+    /// Z of one bank without its motor: mass, loss and compliance over Sd².
     #[inline(always)]
-    pub fn norton<P: Phasor>(&self, omega: P::Omega) -> (P, P) {
+    pub fn mechanical<P: Phasor>(&self, omega: P::Omega) -> P {
         let m = &self.motor;
-        let (force, area2) = (m.bl / m.sd, m.sd * m.sd);
-        let loop_admittance = self.loop_impedance::<P>(omega).recip();
-        let source = loop_admittance.scale(force);
+        let area2 = m.sd * m.sd;
         let mass = P::j_omega(omega, m.mms / area2);
         // 1/(jωC) as -j·(1/C)·ω^-1, written through the reciprocal of jω
         let spring = P::j_omega(omega, m.cms * area2).recip();
-        let z = mass + spring + P::constant(m.rms / area2, 0.0) + source.scale(force);
-        (z.recip(), source)
+        mass + spring + P::constant(m.rms / area2, 0.0)
     }
-}
 
-impl ElementLaw for Diaphragm {
+    /// The law of this module's head.
     #[inline(always)]
-    fn admittance<P: Phasor>(&self, omega: P::Omega, out: &mut [P]) {
-        branch(self.norton::<P>(omega).0, out);
+    pub fn driven<P: Phasor>(&self, omega: P::Omega) -> Driven<P> {
+        let force = self.motor.bl / self.motor.sd;
+        let rg = self.source_resistance;
+        let ze = self.coil_impedance::<P>(omega);
+        let z = self.mechanical::<P>(omega);
+        let Some(pairing) = self.pairing else {
+            let per_loop = (ze + P::constant(rg, 0.0)).recip();
+            let back = per_loop.scale(force);
+            let y = (z + back.scale(force)).recip();
+            return Driven { own: y, across: -y, injected: y * back, back, held: per_loop };
+        };
+        let air = P::j_omega(omega, pairing.compliance).recip().scale(2.0);
+        let (per_loop, weight, volts, apart) = if pairing.series {
+            ((ze.scale(2.0) + P::constant(rg, 0.0)).recip(), 2.0, 1.0, z + air)
+        } else {
+            let apart = z + air + ze.recip().scale(force * force);
+            ((ze + P::constant(2.0 * rg, 0.0)).recip(), 1.0, 2.0, apart)
+        };
+        let back = per_loop.scale(force);
+        let sum = (z + back.scale(force * weight)).recip().scale(0.5);
+        let difference = apart.recip().scale(0.5);
+        Driven {
+            own: sum + difference,
+            across: difference - sum,
+            injected: sum * back.scale(2.0),
+            back,
+            held: per_loop.scale(volts),
+        }
+    }
+
+    /// Resistance of all coils in their wiring, Ω.
+    pub fn resistance(&self) -> f64 {
+        match self.pairing {
+            None => self.motor.coil.re,
+            Some(Pairing { series: true, .. }) => 2.0 * self.motor.coil.re,
+            Some(Pairing { series: false, .. }) => 0.5 * self.motor.coil.re,
+        }
+    }
+
+    /// Flow times ω far above resonance, coil inductance left out, m³/s² per V: what the motor gives against its
+    /// mass alone.
+    pub fn acceleration(&self) -> f64 {
+        let m = &self.motor;
+        let (rg, re) = (self.source_resistance, m.coil.re);
+        let per_volt = match self.pairing {
+            None => 1.0 / (rg + re),
+            Some(Pairing { series: true, .. }) => 1.0 / (rg + 2.0 * re),
+            Some(Pairing { series: false, .. }) => 1.0 / (2.0 * rg + re),
+        };
+        m.sd * m.bl * per_volt / m.mms
     }
 }

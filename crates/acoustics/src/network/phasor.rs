@@ -20,6 +20,11 @@ pub trait Phasor:
     fn j_omega(omega: Self::Omega, k: f64) -> Self;
     /// The real quantity k·ω^p.
     fn omega_power(omega: Self::Omega, k: f64, p: f64) -> Self;
+    /// k·(jω)^p: a lossy inductance for 0 < p < 1.
+    fn j_omega_power(omega: Self::Omega, k: f64, p: f64) -> Self {
+        let (sin, cos) = (std::f64::consts::FRAC_PI_2 * p).sin_cos();
+        Self::omega_power(omega, k, p) * Self::constant(cos, sin)
+    }
     /// k times this.
     fn scale(self, k: f64) -> Self;
     /// j times this.

@@ -11,8 +11,10 @@ use num_complex::Complex64;
 pub struct PlainFlows {
     /// Pressure of each inner node, Pa per V.
     pub pressure: Vec<Complex64>,
-    /// Cone toward the front, m³/s per V.
+    /// Cone toward the front (of isobaric pairs the outer one), m³/s per V.
     pub cone: Complex64,
+    /// The inner cone of isobaric pairs toward the front; else the same as `cone`, m³/s per V.
+    pub inner_cone: Complex64,
     /// Ports, m³/s per V.
     pub port: Complex64,
     /// Everything that radiates, m³/s per V.
@@ -21,12 +23,16 @@ pub struct PlainFlows {
     pub current: Complex64,
 }
 
-/// The dense matrix and right-hand side of a network: inner pressures first, then the cone's volume velocity
-/// and the current as unknowns of their own (so the equations are the textbook ones, not the reduced ones).
+/// The dense matrix and right-hand side of a network: inner pressures first, then each cone's volume velocity
+/// and current as unknowns of their own (so the equations are the textbook ones, not the reduced ones); of isobaric
+/// pairs the pressure between the cones too.
 pub fn solve(network: &Network, omega: f64) -> PlainFlows {
     let n = network.inner_nodes();
-    let (u, i) = (n, n + 1);
-    let size = n + 2;
+    let pairing = network.diaphragm.pairing;
+    // (flow, current) of the inner cone, then of the outer one; a single cone is both
+    let (inner, outer) = ((n, n + 1), if pairing.is_some() { (n + 2, n + 3) } else { (n, n + 1) });
+    let between = n + 4;
+    let size = if pairing.is_some() { n + 5 } else { n + 2 };
     let zero = Complex64::new(0.0, 0.0);
     let mut a = vec![vec![zero; size]; size];
     let mut b = vec![zero; size];
@@ -44,26 +50,63 @@ pub fn solve(network: &Network, omega: f64) -> PlainFlows {
         }
         blocks.push(block);
     }
-    // The cone takes U from the rear node and gives it to the front node.
+    // A cone takes U from the node behind it and gives it to the node before it.
     let one = Complex64::new(1.0, 0.0);
     let motor = &network.diaphragm.motor;
+    let rg = network.diaphragm.source_resistance;
     if let Node::Inner(r) = network.rear {
-        a[r][u] += one;
-        a[u][r] += motor.sd;
+        a[r][inner.0] += one;
+        a[inner.0][r] += motor.sd;
     }
     if let Node::Inner(f) = network.front {
-        a[f][u] -= one;
-        a[u][f] -= motor.sd;
+        a[f][outer.0] -= one;
+        a[outer.0][f] -= motor.sd;
     }
-    // (p_r - p_f)·Sd + Bl·i - Zm·U/Sd = 0
     let jw = Complex64::new(0.0, omega);
     let zm = jw * motor.mms + motor.rms + 1.0 / (jw * motor.cms);
-    a[u][u] -= zm / motor.sd;
-    a[u][i] += motor.bl;
-    // (Rg + Ze)·i + Bl·U/Sd = E
-    a[i][i] += network.diaphragm.loop_impedance::<Complex64>(omega);
-    a[i][u] += motor.bl / motor.sd;
-    b[i] = one;
+    let ze = network.diaphragm.coil_impedance::<Complex64>(omega);
+    // (p_behind - p_before)·Sd + Bl·i - Zm·U/Sd = 0
+    let mut cone = |(u, i): (usize, usize)| {
+        a[u][u] -= zm / motor.sd;
+        a[u][i] += motor.bl;
+    };
+    cone(inner);
+    match pairing {
+        None => {
+            // (Rg + Ze)·i + Bl·U/Sd = E
+            let (u, i) = inner;
+            a[i][i] += ze + rg;
+            a[i][u] += motor.bl / motor.sd;
+            b[i] = one;
+        }
+        Some(pairing) => {
+            cone(outer);
+            // the air between: U_inner - U_outer = jωC·p
+            a[inner.0][between] -= motor.sd;
+            a[outer.0][between] += motor.sd;
+            a[between][inner.0] += one;
+            a[between][outer.0] -= one;
+            a[between][between] -= jw * pairing.compliance;
+            let back = motor.bl / motor.sd;
+            if pairing.series {
+                // (Rg + 2Ze)·i + Bl·(U_inner + U_outer)/Sd = E, and one current
+                a[inner.1][inner.1] += ze * 2.0 + rg;
+                a[inner.1][inner.0] += back;
+                a[inner.1][outer.0] += back;
+                b[inner.1] = one;
+                a[outer.1][outer.1] += one;
+                a[outer.1][inner.1] -= one;
+            } else {
+                // Rg·(i_inner + i_outer) + Ze·i + Bl·U/Sd = E for each
+                for ((u, i), other) in [(inner, outer.1), (outer, inner.1)] {
+                    a[i][i] += ze + rg;
+                    a[i][other] += rg;
+                    a[i][u] += back;
+                    b[i] = one;
+                }
+            }
+        }
+    }
 
     let x = gauss(a, b);
     let pressure = |node: Node| match node {
@@ -73,10 +116,10 @@ pub fn solve(network: &Network, omega: f64) -> PlainFlows {
     let (rear_out, front_out) = network.cone_radiates();
     let mut sum = zero;
     if front_out {
-        sum += x[u];
+        sum += x[outer.0];
     }
     if rear_out {
-        sum -= x[u];
+        sum -= x[inner.0];
     }
     let mut port = zero;
     for radiator in &network.radiators {
@@ -91,7 +134,11 @@ pub fn solve(network: &Network, omega: f64) -> PlainFlows {
             port += flow;
         }
     }
-    PlainFlows { pressure: x[..n].to_vec(), cone: x[u], port, sum, current: x[i] }
+    let current = match pairing {
+        Some(p) if !p.series => x[inner.1] + x[outer.1],
+        _ => x[inner.1],
+    };
+    PlainFlows { pressure: x[..n].to_vec(), cone: x[outer.0], inner_cone: x[inner.0], port, sum, current }
 }
 
 /// The short-circuit admittances of an element at one frequency, packed (for tests of single elements).

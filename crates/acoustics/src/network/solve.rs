@@ -9,8 +9,10 @@ use wide::f64x4;
 /// Volume velocities per volt of the source, and the current, at four frequencies.
 #[derive(Clone, Copy, Debug)]
 pub struct Flows {
-    /// Cone toward the front, m³/s per V.
+    /// Cone toward the front (of isobaric pairs the outer one), m³/s per V.
     pub cone: Jet,
+    /// The inner cone of isobaric pairs toward the front; else the same as `cone`, m³/s per V.
+    pub inner_cone: Complex4,
     /// All openings of kind [`RadiatorKind::Port`], m³/s per V.
     pub port: Jet,
     /// Everything that radiates (cone, ports, leaks), m³/s per V.
@@ -94,38 +96,47 @@ impl Workspace {
         for &(from, to) in &self.stamps {
             self.matrix[to] = self.matrix[to] + self.admittance[from];
         }
-        let (y, source) = network.diaphragm.norton::<Jet>(omega);
-        let injected = y * source;
+        let driven = network.diaphragm.driven::<Jet>(omega);
         if let Node::Inner(r) = network.rear {
             let entry = &mut self.matrix[packed(n, r, r)];
-            *entry = *entry + y;
-            self.pressure[r] = self.pressure[r] - injected;
+            *entry = *entry + driven.own;
+            self.pressure[r] = self.pressure[r] - driven.injected;
         }
         if let Node::Inner(f) = network.front {
             let entry = &mut self.matrix[packed(n, f, f)];
-            *entry = *entry + y;
-            self.pressure[f] = self.pressure[f] + injected;
+            *entry = *entry + driven.own;
+            self.pressure[f] = self.pressure[f] + driven.injected;
             if let Node::Inner(r) = network.rear {
                 let entry = &mut self.matrix[packed(n, r, f)];
-                *entry = *entry - y;
+                *entry = *entry + driven.across;
             }
         }
         self.eliminate(n);
 
-        let pressure = |node: Node| match node {
-            Node::Outside => Jet::zero(),
-            Node::Inner(i) => self.pressure[i],
-        };
-        let cone = match (network.rear, network.front) {
-            (Node::Outside, Node::Outside) => injected,
-            (rear, Node::Outside) => y * (pressure(rear) + source),
-            (rear, front) => y * (pressure(rear) - pressure(front) + source),
+        let paired = network.diaphragm.pairing.is_some();
+        // flow taken from the rear and flow given to the front; one cone has one flow
+        let mut cone = driven.injected;
+        if let Node::Inner(r) = network.rear {
+            cone = cone - driven.across * self.pressure[r];
+        }
+        if let Node::Inner(f) = network.front {
+            cone = cone - driven.own * self.pressure[f];
+        }
+        let rear = if paired {
+            let pressure = |node: Node| match node {
+                Node::Outside => Jet::zero(),
+                Node::Inner(i) => self.pressure[i],
+            };
+            driven.injected + driven.own * pressure(network.rear) + driven.across * pressure(network.front)
+        } else {
+            cone
         };
         let (rear_out, front_out) = network.cone_radiates();
         let mut sum = match (rear_out, front_out) {
             (false, true) => cone,
-            (true, false) => -cone,
-            // both sides radiate into the same point and cancel; neither radiates by itself
+            (true, false) => -rear,
+            // both sides radiate into the same point; what a pair does not swallow between its cones is left
+            (true, true) if paired => cone - rear,
             _ => Jet::zero(),
         };
         let mut port = Jet::zero();
@@ -148,12 +159,9 @@ impl Workspace {
                 }
             }
         }
-        // i = (E - Bl·v)/(Rg + Ze) with v = U/Sd; (Bl/Sd)/(Rg + Ze) is the source term per volt.
-        let motor = &network.diaphragm.motor;
-        let per_ohm = source.v.scale(f64x4::splat(motor.sd / motor.bl));
-        let back = source.v * cone.v;
-        let current = per_ohm - back;
-        Flows { cone, port, sum, current, speed_over_limit_sqr, speed_sqr }
+        let moved = if paired { rear.v + cone.v } else { cone.v };
+        let current = driven.held.v - driven.back.v * moved;
+        Flows { inner_cone: rear.v, cone, port, sum, current, speed_over_limit_sqr, speed_sqr }
     }
 
     /// LDLᵀ of the values in place, then the solution with its derivative in `self.pressure`.

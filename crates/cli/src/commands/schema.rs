@@ -1,4 +1,4 @@
-//! `oak-drum schema design|result`
+//! `oak-drum schema design|result|woofer`
 
 use clap::ValueEnum;
 
@@ -14,12 +14,15 @@ enum Format {
     Design,
     /// The result of an evaluation.
     Result,
+    /// A woofer of the shelf.
+    Woofer,
 }
 
 pub fn run(arguments: &Arguments) -> crate::Outcome {
     let schema = match arguments.format {
         Format::Design => oak_drum_design::schema::design(),
         Format::Result => oak_drum_design::schema::result(),
+        Format::Woofer => oak_drum_shelf::schema(),
     };
     crate::print(&format!("{schema:#}\n"))
 }

@@ -1,6 +1,6 @@
 //! Rules about the brief, and cautions for people.
 
-use super::{Finding, Severity, Whose, finding, remedy, rounded, say};
+use super::{Finding, Severity, Whose, capital, finding, remedy, rounded, say};
 use crate::analysis::{Analysis, Change};
 use oak_drum_acoustics::outputs::Ruling;
 use oak_drum_acoustics::port::End;
@@ -118,11 +118,6 @@ pub fn brief_level(analysis: &Analysis) -> Vec<Finding> {
         try_it("Twice the woofers, twice the box".into(), changes);
     }
     vec![f]
-}
-
-fn capital(text: &str) -> String {
-    let mut letters = text.chars();
-    letters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + letters.as_str())
 }
 
 /// Loud sound: NIOSH's recommended exposure limit, 85 dBA for 8 h with a 3 dB exchange rate (NIOSH 98-126). Bass

@@ -1,7 +1,9 @@
 //! Rules about what woofer and amplifier can stand at the drive chosen.
 
-use super::{Finding, Severity, Whose, finding, remedy, rounded, say};
+use super::{Finding, Severity, Whose, capital, finding, remedy, rounded, say};
 use crate::analysis::{Analysis, Change};
+use crate::arrangement::wiring_in_words;
+use oak_drum_acoustics::driver::wirings;
 use serde_json::json;
 
 fn drive(volts: f64) -> Vec<Change> {
@@ -143,7 +145,7 @@ pub fn load_below_amplifier(analysis: &Analysis) -> Vec<Finding> {
     let mut f = finding(
         Severity::Broken,
         Whose::Brief,
-        ("woofer", "/array/wiring"),
+        ("woofer", "/array/woofers_in_series"),
         "Load too low for the amplifier",
         format!(
             "The impedance falls to {z:.2} ohm at {at:.0} Hz; an amplifier for {} ohm may go down to {limit:.2}.",
@@ -152,17 +154,23 @@ pub fn load_below_amplifier(analysis: &Analysis) -> Vec<Finding> {
         (z, "ohm"),
         Some(limit),
     );
-    let count = analysis.design.array.count;
-    for (wiring, title, allowed) in [
-        ("series_pairs_in_parallel", "Pairs in series", count >= 4 && count.is_multiple_of(2)),
-        ("series", "All in series", count >= 2),
-    ] {
-        if allowed {
-            let changes = vec![Change::set("/array/wiring", wiring)];
-            f.remedies.extend(remedy(analysis, title, changes, |a| {
-                let after = lowest_impedance(a)?.0;
-                (after >= limit).then(|| format!("lowest impedance {after:.1} ohm"))
-            }));
+    let array = &analysis.design.array;
+    for (coils, in_series) in wirings(array.count, analysis.woofer.coils) {
+        if (coils, in_series) == (array.coils, array.woofers_in_series) {
+            continue;
+        }
+        let changes = vec![
+            Change::set("/array/coils", serde_json::to_value(coils).unwrap_or_default()),
+            Change::set("/array/woofers_in_series", in_series),
+        ];
+        let title = capital(&wiring_in_words(array.count, analysis.woofer.coils, coils, in_series));
+        let found = remedy(analysis, title, changes, |a| {
+            let after = lowest_impedance(a)?.0;
+            (after >= limit).then(|| format!("lowest impedance {after:.1} ohm"))
+        });
+        if let Some(found) = found {
+            f.remedies.push(found);
+            break;
         }
     }
     vec![f]

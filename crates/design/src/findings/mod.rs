@@ -3,6 +3,7 @@
 //! A rule reads an [`Analysis`] and returns findings; it changes nothing and knows no interface. A remedy is a
 //! list of changes to the design; its predicted effect is computed by trying it.
 
+mod array_rules;
 mod box_rules;
 mod brief_rules;
 mod limit_rules;
@@ -103,6 +104,8 @@ pub const RULES: &[Rule] = &[
     ("coil_over_power", limit_rules::coil_over_power),
     ("load_below_amplifier", limit_rules::load_below_amplifier),
     ("drive_over_amplifier", limit_rules::drive_over_amplifier),
+    ("isobaric_too_shallow", array_rules::isobaric_too_shallow),
+    ("isobaric_uncouples", array_rules::isobaric_uncouples),
     ("volume_missing", box_rules::volume_missing),
     ("volume_left_over", box_rules::volume_left_over),
     ("woofer_too_deep", box_rules::woofer_too_deep),
@@ -183,4 +186,10 @@ fn say(value: f64) -> String {
 /// The same number rounded the same way, for putting into a design.
 fn rounded(value: f64) -> f64 {
     say(value).parse().unwrap_or(value)
+}
+
+/// A sentence's first letter.
+fn capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + letters.as_str())
 }

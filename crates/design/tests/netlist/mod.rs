@@ -20,11 +20,7 @@ pub fn number(document: &Value, pointer: &str) -> Option<f64> {
 pub fn netlist(d: &Value, sweep: &str, output: &str) -> String {
     let w = |name: &str| number(d, &format!("/woofer/{name}"));
     let n = number(d, "/array/count").unwrap_or(1.0);
-    let series = match d.pointer("/array/wiring").and_then(Value::as_str) {
-        Some("series") => n,
-        Some("series_pairs_in_parallel") => 2.0,
-        _ => 1.0,
-    };
+    let series = number(d, "/array/woofers_in_series").unwrap_or(1.0);
     let k = series * series / n;
     let (fs, qms, qes) = (w("fs_hz").unwrap(), w("qms").unwrap(), w("qes").unwrap());
     let (re, sd) = (w("re_ohm").unwrap(), w("sd_cm2").unwrap() * 1e-4);

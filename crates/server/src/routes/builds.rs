@@ -24,7 +24,7 @@ pub struct NewBuild {
     /// Its name.
     pub name: String,
     /// The design of its revision A.
-    #[schema(schema_with = crate::openapi::design)]
+    #[schema(schema_with = crate::schemas::design)]
     pub document: Value,
 }
 

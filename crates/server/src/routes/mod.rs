@@ -2,13 +2,14 @@
 
 pub mod builds;
 pub mod evaluate;
+pub mod files;
 pub mod health;
 pub mod revisions;
+pub mod trials;
 pub mod woofers;
 
 use crate::problem::Problem;
-use actix_web::web::{Json, ServiceConfig};
-use actix_web::{HttpResponse, get};
+use actix_web::web::ServiceConfig;
 use oak_drum_design::Design;
 use serde_json::Value;
 
@@ -31,27 +32,26 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(revisions::history)
         .service(revisions::delete)
         .service(revisions::restore)
+        .service(files::preview)
+        .service(files::import)
+        .service(files::export)
+        .service(woofers::derive)
+        .service(woofers::keep)
         .service(woofers::list)
+        .service(woofers::get)
         .service(woofers::create)
+        .service(woofers::save)
+        .service(woofers::favourite)
         .service(woofers::delete)
-        .service(openapi)
-        .service(schema);
-}
-
-/// The OpenAPI document.
-#[get("/openapi.json")]
-async fn openapi() -> HttpResponse {
-    HttpResponse::Ok().json(crate::openapi::document())
-}
-
-/// The JSON Schema of a format.
-#[get("/schema/{name}")]
-async fn schema(name: actix_web::web::Path<String>) -> Result<Json<Value>, Problem> {
-    match name.as_str() {
-        "design" => Ok(Json(oak_drum_design::schema::design())),
-        "result" => Ok(Json(oak_drum_design::schema::result())),
-        _ => Err(Problem::not_found("there are two schemas: design and result")),
-    }
+        .service(woofers::restore)
+        .service(trials::rules)
+        .service(trials::begin)
+        .service(trials::of_build)
+        .service(trials::get)
+        .service(trials::stop)
+        .service(trials::resume)
+        .service(trials::results)
+        .service(trials::design);
 }
 
 /// A design from a request's body.

@@ -15,7 +15,7 @@ use uuid::Uuid;
 #[serde(deny_unknown_fields)]
 pub struct NewRevision {
     /// Its design.
-    #[schema(schema_with = crate::openapi::design)]
+    #[schema(schema_with = crate::schemas::design)]
     pub document: Value,
 }
 
@@ -36,7 +36,7 @@ pub struct Save {
     /// The version the design was made from.
     pub base_version: i32,
     /// The design.
-    #[schema(schema_with = crate::openapi::design)]
+    #[schema(schema_with = crate::schemas::design)]
     pub document: Value,
 }
 

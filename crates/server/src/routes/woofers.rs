@@ -3,47 +3,149 @@
 use crate::problem::Problem;
 use crate::state::State;
 use actix_web::web::{Data, Json, Path};
-use actix_web::{HttpResponse, delete, get, post};
-use oak_drum_store::tables::woofer::{self, WooferRecord};
+use actix_web::{HttpResponse, delete, get, post, put};
+use oak_drum_shelf::ShelfWoofer;
+use oak_drum_store::tables::woofer::{self, ShelfLine, WooferRecord};
 use serde::Deserialize;
 use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-/// Every woofer, by size and name.
-#[utoipa::path(context_path = "/api", operation_id = "listWoofers", responses((status = 200, body = Vec<WooferRecord>)))]
+/// Every woofer in few figures, by size and name.
+#[utoipa::path(context_path = "/api", operation_id = "listWoofers", responses((status = 200, body = Vec<ShelfLine>)))]
 #[get("/woofers")]
-pub async fn list(state: Data<State>) -> Result<Json<Vec<WooferRecord>>, Problem> {
+pub async fn list(state: Data<State>) -> Result<Json<Vec<ShelfLine>>, Problem> {
     Ok(Json(state.with(|c, owner| woofer::list(c, owner)).await?))
+}
+
+/// A woofer with all its parameter sets.
+#[utoipa::path(context_path = "/api", operation_id = "getWoofer", params(("id" = Uuid, Path)),
+    responses((status = 200, body = WooferRecord), (status = 404, body = Problem)))]
+#[get("/woofers/{id}")]
+pub async fn get(state: Data<State>, id: Path<Uuid>) -> Result<Json<WooferRecord>, Problem> {
+    Ok(Json(state.with(move |c, _| woofer::get(c, *id)).await?))
+}
+
+/// A woofer for the shelf.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewWoofer {
+    /// The woofer with its parameter sets.
+    #[schema(schema_with = crate::schemas::shelf_woofer)]
+    pub document: Value,
+}
+
+fn read(document: Value) -> Result<ShelfWoofer, Problem> {
+    oak_drum_shelf::read_value(document).map_err(|problems| Problem::woofer(&problems))
+}
+
+/// Puts a woofer on the shelf.
+#[utoipa::path(context_path = "/api", operation_id = "createWoofer", request_body = NewWoofer,
+    responses((status = 201, body = WooferRecord), (status = 422, body = Problem)))]
+#[post("/woofers")]
+pub async fn create(state: Data<State>, body: Json<NewWoofer>) -> Result<HttpResponse, Problem> {
+    let made = read(body.into_inner().document)?;
+    let record = state.with(move |c, owner| woofer::create(c, owner, &made)).await?;
+    Ok(HttpResponse::Created().json(record))
 }
 
 /// A woofer for the shelf: the design it stands in (its woofer is taken).
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct NewWoofer {
+pub struct KeptWoofer {
     /// A design whose woofer is put on the shelf.
-    #[schema(schema_with = crate::openapi::design)]
+    #[schema(schema_with = crate::schemas::design)]
     pub document: Value,
 }
 
-/// Puts the woofer of a design on the shelf.
-#[utoipa::path(context_path = "/api", operation_id = "createWoofer", request_body = NewWoofer,
+/// Puts the woofer of a design on the shelf, its figures as one parameter set.
+#[utoipa::path(context_path = "/api", operation_id = "keepWoofer", request_body = KeptWoofer,
     responses((status = 201, body = WooferRecord), (status = 422, body = Problem)))]
-#[post("/woofers")]
-pub async fn create(state: Data<State>, body: Json<NewWoofer>) -> Result<HttpResponse, Problem> {
-    let sheet = super::design(body.into_inner().document)?.woofer;
-    if sheet.name.trim().is_empty() {
-        return Err(Problem::field("/woofer/name", "a woofer on the shelf needs a name, for example \"Attic 12\""));
+#[post("/woofers/keep")]
+pub async fn keep(state: Data<State>, body: Json<KeptWoofer>) -> Result<HttpResponse, Problem> {
+    let made = ShelfWoofer::from_sheet(&super::design(body.into_inner().document)?.woofer);
+    let problems = made.problems();
+    if !problems.is_empty() {
+        return Err(Problem::woofer(&problems));
     }
-    let made = state.with(move |c, owner| woofer::create(c, owner, &sheet)).await?;
-    Ok(HttpResponse::Created().json(made))
+    let record = state.with(move |c, owner| woofer::create(c, owner, &made)).await?;
+    Ok(HttpResponse::Created().json(record))
 }
 
-/// Takes a woofer off the shelf; builds keep their own copy.
+/// A save of a woofer.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SaveWoofer {
+    /// The version the woofer was made from.
+    pub base_version: i32,
+    /// The woofer.
+    #[schema(schema_with = crate::schemas::shelf_woofer)]
+    pub document: Value,
+}
+
+/// Saves a woofer; a save from a stale version is answered with 409 and what stands.
+#[utoipa::path(context_path = "/api", operation_id = "saveWoofer", params(("id" = Uuid, Path)), request_body = SaveWoofer,
+    responses((status = 200, body = WooferRecord), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[put("/woofers/{id}")]
+pub async fn save(state: Data<State>, id: Path<Uuid>, body: Json<SaveWoofer>) -> Result<Json<WooferRecord>, Problem> {
+    let SaveWoofer { base_version, document } = body.into_inner();
+    let made = read(document)?;
+    Ok(Json(state.with(move |c, _| woofer::save(c, *id, base_version, &made)).await?))
+}
+
+/// Whether a woofer is a favourite.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Favourite {
+    /// Whether it is.
+    pub favourite: bool,
+}
+
+/// Marks a woofer as a favourite or not.
+#[utoipa::path(context_path = "/api", operation_id = "favourWoofer", params(("id" = Uuid, Path)), request_body = Favourite,
+    responses((status = 200, body = WooferRecord), (status = 404, body = Problem)))]
+#[put("/woofers/{id}/favourite")]
+pub async fn favourite(
+    state: Data<State>,
+    id: Path<Uuid>,
+    body: Json<Favourite>,
+) -> Result<Json<WooferRecord>, Problem> {
+    Ok(Json(state.with(move |c, _| woofer::set_favourite(c, *id, body.favourite)).await?))
+}
+
+/// Takes a woofer off the shelf; it can be put back, and builds keep their own copy.
 #[utoipa::path(context_path = "/api", operation_id = "deleteWoofer", params(("id" = Uuid, Path)),
     responses((status = 204), (status = 404, body = Problem)))]
 #[delete("/woofers/{id}")]
 pub async fn delete(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, Problem> {
-    state.with(move |c, _| woofer::delete(c, *id)).await?;
+    state.with(move |c, _| woofer::set_deleted(c, *id, true)).await?;
     Ok(HttpResponse::NoContent().finish())
+}
+
+/// Puts a woofer back on the shelf.
+#[utoipa::path(context_path = "/api", operation_id = "restoreWoofer", params(("id" = Uuid, Path)),
+    responses((status = 204), (status = 404, body = Problem)))]
+#[post("/woofers/{id}/restore")]
+pub async fn restore(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, Problem> {
+    state.with(move |c, _| woofer::set_deleted(c, *id, false)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// A sheet as it is typed.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Typed {
+    /// The sheet, as far as it is filled in.
+    #[schema(schema_with = crate::schemas::sheet)]
+    pub sheet: Value,
+}
+
+/// What follows from a sheet, what is missing, what contradicts itself; nothing is stored.
+#[utoipa::path(context_path = "/api", operation_id = "deriveWoofer", request_body = Typed,
+    responses((status = 200, body = ref("#/components/schemas/Derived")), (status = 422, body = Problem)))]
+#[post("/woofers/derive")]
+pub async fn derive(body: Json<Typed>) -> Result<Json<oak_drum_shelf::Derived>, Problem> {
+    let sheet =
+        serde_json::from_value(body.into_inner().sheet).map_err(|e| Problem::field("/sheet", &e.to_string()))?;
+    Ok(Json(oak_drum_shelf::derive(&sheet)))
 }

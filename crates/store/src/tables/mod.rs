@@ -1,6 +1,7 @@
-//! One file a table (the history is written by its revisions).
+//! The tables: one file each.
 
 pub mod build;
 pub mod owner;
 pub mod revision;
+pub mod trial;
 pub mod woofer;

@@ -160,12 +160,14 @@ fn remember(connection: &mut PgConnection, saved: &Revision) -> Result<(), Error
 /// [`Error::NotFound`], or those of the database.
 pub fn history_of(connection: &mut PgConnection, id: Uuid) -> Result<Vec<HistoryEntry>, Error> {
     get(connection, id)?;
-    Ok(history::table
+    let mut list: Vec<HistoryEntry> = history::table
         .filter(history::revision_id.eq(id))
         .order(history::version.desc())
         .limit(200)
         .select(HistoryEntry::as_select())
-        .load(connection)?)
+        .load(connection)?;
+    list.iter_mut().for_each(|entry| oak_drum_design::upgrade::upgrade(&mut entry.document));
+    Ok(list)
 }
 
 /// Marks a revision as deleted, or takes the mark back.

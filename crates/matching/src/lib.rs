@@ -1,0 +1,41 @@
+//! Tries woofers against a brief.
+//!
+//! A [`Candidate`] is a woofer, how many of it, and a family of enclosures. [`search()`] finds its best box for a
+//! [`Goal`]; what "best" means is the sum of the [`rules`], each a documented function in decibels. [`run`] does many
+//! on all cores. The same candidates and goal give the same outcomes, whatever the order and the number of cores.
+#![deny(missing_docs)]
+
+pub mod goal;
+pub mod outcome;
+pub mod rules;
+mod search;
+mod trial;
+
+pub use goal::{Goal, PortAir};
+pub use outcome::{Outcome, Verdict};
+pub use rules::{RULES, Rule};
+pub use search::search;
+pub use trial::{Bench, Trial, outside_l};
+
+use oak_drum_acoustics::driver::Woofer;
+use rayon::prelude::*;
+
+/// A woofer, how many of it, and a family.
+#[derive(Clone, Copy, Debug)]
+pub struct Candidate<'a> {
+    /// The woofer's whole sheet.
+    pub woofer: &'a Woofer,
+    /// How many.
+    pub count: u32,
+    /// The family's id.
+    pub family: &'a str,
+}
+
+/// Searches every count and family of one woofer, on all cores, in the order counts x families.
+pub fn run(goal: &Goal, woofer: &Woofer, counts: &[u32], families: &[String]) -> Vec<Outcome> {
+    let candidates: Vec<Candidate> = counts
+        .iter()
+        .flat_map(|&count| families.iter().map(move |family| Candidate { woofer, count, family }))
+        .collect();
+    candidates.par_iter().map(|c| search(goal, c)).collect()
+}

@@ -1,0 +1,34 @@
+//! References to the schemas of the core's types, which the OpenAPI document carries whole.
+
+pub use oak_drum_store::openapi::{design, goal, shelf_row, shelf_woofer};
+
+use utoipa::openapi::{ArrayBuilder, Ref, RefOr, Schema};
+
+/// A result.
+pub fn evaluation() -> RefOr<Schema> {
+    Ref::from_schema_name("Evaluation").into()
+}
+
+/// A woofer's sheet.
+pub fn sheet() -> RefOr<Schema> {
+    Ref::from_schema_name("Woofer").into()
+}
+
+/// What follows from a sheet.
+pub fn derived() -> RefOr<Schema> {
+    Ref::from_schema_name("Derived").into()
+}
+
+/// The columns of a file.
+pub fn columns() -> RefOr<Schema> {
+    list_of("ColumnReport")
+}
+
+/// The problems of a row.
+pub fn row_problems() -> RefOr<Schema> {
+    list_of("RowProblem")
+}
+
+fn list_of(name: &str) -> RefOr<Schema> {
+    Schema::from(ArrayBuilder::new().items(Ref::from_schema_name(name)).build()).into()
+}

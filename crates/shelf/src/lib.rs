@@ -1,0 +1,27 @@
+//! The shelf: woofers as a workshop keeps them.
+//!
+//! A [`ShelfWoofer`] has its frame and limits once and its measured figures in several [`ParameterSet`]s, each with
+//! where it comes from; one is in use. [`import`] reads files of many woofers ([`csv`], JSON) and says row by row
+//! what is wrong; [`export`] writes them. No interface, no I/O.
+#![deny(missing_docs)]
+
+pub mod csv;
+pub mod derive;
+pub mod import;
+mod record;
+mod report;
+mod row;
+pub mod units;
+
+pub use derive::{Derived, derive};
+pub use import::{Format, Import, export, import};
+pub use record::{FORMAT, ParameterSet, Provenance, ShelfWoofer, VERSION, read, read_value, schema};
+pub use report::{ColumnReport, ImportedRow, RowProblem};
+pub use row::{ShelfRow, row};
+
+use oak_drum_acoustics::air::Air;
+
+/// The air a sheet's Vas is read in: 20 °C at sea level.
+pub fn sheet_air() -> Air {
+    Air::at(20.0, 101_325.0)
+}

@@ -1,0 +1,127 @@
+import { useEffect, useState } from "react";
+import { api, get, type Evaluation, type ShelfWoofer } from "../../../api/client";
+import { tidy } from "../../../lib/quantity";
+import { PROVENANCE, sheetWith } from "../../../lib/shelf";
+import { useDocument } from "../../../workbench/context";
+
+/** How the figures moved from set to set, and what that does in the box of the revision being edited. */
+export function MeasurementLog({ document }: { document: ShelfWoofer }) {
+  const design = useDocument();
+  const [found, setFound] = useState<(Evaluation | undefined)[]>([]);
+  useEffect(() => {
+    const abort = new AbortController();
+    const timer = setTimeout(() => {
+      const calls = document.sets.map((_, i) =>
+        get(
+          api.POST("/api/evaluate", {
+            params: { query: { detail: "lanes" } },
+            body: { ...design, woofer: sheetWith(document, i) },
+            signal: abort.signal,
+          }),
+        ).catch(() => undefined),
+      );
+      void Promise.all(calls).then((answers) => !abort.signal.aborted && setFound(answers));
+    }, 250);
+    return () => {
+      clearTimeout(timer);
+      abort.abort();
+    };
+  }, [document, design]);
+  const first = found[0]?.summary;
+  const moved = (now: number | undefined, before: number | undefined) => {
+    if (now === undefined) return "–";
+    const change = before && now !== before ? ((now / before - 1) * 100).toFixed(0) : "";
+    return (
+      <>
+        {tidy(now, 3)}
+        {change && change !== "0" && change !== "-0" && (
+          <span className="block text-[10px] whitespace-nowrap text-soft">
+            {Number(change) > 0 ? "+" : ""}
+            {change} %
+          </span>
+        )}
+      </>
+    );
+  };
+  const note = design.brief?.lowest_note_hz ?? 30;
+  const shifts = found.map((e) => e && found[0] && largestShift(e, found[0], note));
+  return (
+    <div>
+      <h3 className="font-display text-base font-semibold">How it moved</h3>
+      <table className="w-full font-mono text-[11px] tabular-nums" data-testid="log">
+        <thead className="text-soft">
+          <tr>
+            <th className="text-left font-normal">set</th>
+            <th className="pl-1 text-right font-normal">fs</th>
+            <th className="pl-1 text-right font-normal">Qts</th>
+            <th className="pl-1 text-right font-normal">Vas</th>
+            <th className="text-right font-normal" title="In the box of the revision being edited">
+              f3 here
+            </th>
+            <th
+              className="pl-1 text-right font-normal"
+              title="Where the level moves most between the lowest note and 200 Hz, against the first set"
+            >
+              level moves
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {document.sets.map((set, i) => {
+            const summary = found[i]?.summary;
+            const w = summary?.woofer;
+            return (
+              <tr key={i} className="border-t border-rule/60 align-top">
+                <td className="py-1 pr-1 font-sans">
+                  {PROVENANCE[set.provenance]}
+                  <span className="block text-[10px] text-soft">
+                    {[
+                      set.date,
+                      set.by,
+                      set.hours ? `${set.hours} h` : "",
+                      set.drive_v ? `${set.drive_v} V` : "",
+                    ]
+                      .filter(Boolean)
+                      .join(", ")}
+                  </span>
+                </td>
+                <td className="py-1 pl-1 text-right">{moved(w?.fs_hz, first?.woofer.fs_hz)}</td>
+                <td className="py-1 pl-1 text-right">{moved(w?.qts, first?.woofer.qts)}</td>
+                <td className="py-1 pl-1 text-right">{moved(w?.vas_l, first?.woofer.vas_l)}</td>
+                <td className="py-1 pl-1 text-right">
+                  {moved(summary?.f3_hz ?? undefined, first?.f3_hz ?? undefined)}
+                </td>
+                <td className="py-1 pl-1 text-right">{i === 0 ? "–" : said(shifts[i])}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="pt-1 text-xs text-soft">
+        f3 and the level are computed in the box of the revision being edited. A softer or stiffer suspension
+        moves fs, Qts and Vas together, so the box hardly notices.
+      </p>
+    </div>
+  );
+}
+
+/** Where two answers over the same frequencies differ most in level, from a note up to 200 Hz. */
+function largestShift(now: Evaluation, before: Evaluation, note: number) {
+  let most = { by: 0, at: note };
+  now.curves.frequency_hz.forEach((f, i) => {
+    const by = (now.curves.level_db[i] ?? 0) - (before.curves.level_db[i] ?? 0);
+    if (f >= note && f <= 200 && Math.abs(by) > Math.abs(most.by)) most = { by, at: f };
+  });
+  return most;
+}
+
+function said(shift: { by: number; at: number } | undefined) {
+  if (!shift) return "–";
+  return (
+    <>
+      {shift.by < 0 ? "−" : "+"}
+      {Math.abs(shift.by).toFixed(1)} dB
+      <span className="block text-[10px] whitespace-nowrap text-soft">at {tidy(shift.at, 2)} Hz</span>
+    </>
+  );
+}

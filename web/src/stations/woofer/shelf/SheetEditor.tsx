@@ -1,0 +1,366 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState, useSyncExternalStore } from "react";
+import { api, get, Refused, type Derived, type ShelfWoofer, type WooferRecord } from "../../../api/client";
+import { woofer as wooferQuery, woofers } from "../../../api/queries";
+import { tidy } from "../../../lib/quantity";
+import { shelfSchema } from "../../../lib/schema";
+import { emptyWoofer, FIGURES, FRAME, PROVENANCE, sheetWith } from "../../../lib/shelf";
+import { Button } from "../../../ui/Button";
+import { Draft, FormContext } from "../../../ui/form";
+import { SchemaForm, type Assumed } from "../../../ui/SchemaForm";
+import { useWorkbench } from "../../../workbench/context";
+import { MeasurementLog } from "./MeasurementLog";
+
+const ORIGIN = ["provenance", "date", "by", "method", "drive_v", "hours", "note"];
+const CARRIED = ["re_ohm", "sd_cm2", "le_mh", "l2_mh", "r2_ohm", "semi_inductance_k", "semi_inductance_n"];
+
+const draftKey = (id: string) => `oak-drum.sheet.${id}`;
+type Unsaved = { version: number; document: ShelfWoofer };
+
+function unsaved(id: string): Unsaved | undefined {
+  try {
+    return JSON.parse(localStorage.getItem(draftKey(id)) ?? "null") as Unsaved | undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** One woofer of the shelf, or a new one: frame once, figures in parameter sets, what follows beside them. */
+type Ways = { id: string; onBack: () => void; onTakenOff: (record: WooferRecord) => void };
+
+export function SheetEditor({ id, onBack, onTakenOff }: Ways) {
+  const { data, error } = useQuery({ ...wooferQuery(id), enabled: id !== "new", staleTime: 0 });
+  if (id === "new") return <Editor id={id} record={undefined} onBack={onBack} onTakenOff={onTakenOff} />;
+  if (error && !data)
+    return (
+      <p role="alert" className="text-brick">
+        This woofer is not on the shelf.{" "}
+        <button type="button" className="underline" onClick={onBack}>
+          Back to the shelf
+        </button>
+      </p>
+    );
+  if (!data) return <p className="text-soft">Fetching the woofer…</p>;
+  return <Editor key={data.id} id={id} record={data} onBack={onBack} onTakenOff={onTakenOff} />;
+}
+
+function useDerived(document: ShelfWoofer, index: number): Derived | undefined {
+  const [derived, setDerived] = useState<Derived>();
+  useEffect(() => {
+    const abort = new AbortController();
+    const timer = setTimeout(() => {
+      const sheet = sheetWith(document, index);
+      get(api.POST("/api/woofers/derive", { body: { sheet }, signal: abort.signal })).then(
+        setDerived,
+        () => undefined,
+      );
+    }, 120);
+    return () => {
+      clearTimeout(timer);
+      abort.abort();
+    };
+  }, [document, index]);
+  return derived;
+}
+
+function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecord | undefined }) {
+  const [version, setVersion] = useState(() => unsaved(id)?.version ?? record?.version ?? 0);
+  const [draft] = useState(() => {
+    const begin = unsaved(id)?.document ?? record?.document ?? emptyWoofer();
+    return new Draft<ShelfWoofer>(shelfSchema, begin, version, (document, base) =>
+      localStorage.setItem(draftKey(id), JSON.stringify({ version: base, document } satisfies Unsaved)),
+    );
+  });
+  const document = useSyncExternalStore(draft.subscribe, draft.document);
+  const [index, setIndex] = useState(document.in_use ?? 0);
+  const [said, setSaid] = useState<string | null>(null);
+  const [theirs, setTheirs] = useState<{ version: number; document: ShelfWoofer } | null>(null);
+  const derived = useDerived(document, index);
+  const client = useQueryClient();
+  const workbench = useWorkbench();
+  const shown = document.sets[index] ? index : 0;
+
+  const keep = async (base = version): Promise<boolean> => {
+    try {
+      const made = record
+        ? await get(
+            api.PUT("/api/woofers/{id}", {
+              params: { path: { id: record.id } },
+              body: { base_version: base, document },
+            }),
+          )
+        : await get(api.POST("/api/woofers", { body: { document } }));
+      localStorage.removeItem(draftKey(id));
+      draft.say(undefined);
+      setTheirs(null);
+      setVersion(made.version);
+      draft.rebase(made.version);
+      setSaid(`${made.name} is kept.`);
+      client.setQueryData(wooferQuery(made.id).queryKey, made);
+      await client.invalidateQueries(woofers());
+      if (!record) onBack();
+      return true;
+    } catch (cause) {
+      const problem = cause instanceof Refused ? cause.problem : undefined;
+      if (problem?.status === 409 && problem.current) {
+        const current = problem.current as unknown as ShelfWoofer;
+        setTheirs({ version: problem.version ?? 0, document: current });
+        setSaid("This woofer was saved elsewhere in the meantime.");
+      } else {
+        draft.say(problem?.errors);
+        const first = problem?.errors?.[0]?.message;
+        setSaid(
+          first ? `Not kept: ${first}` : "Not kept: the server does not answer. What you typed stays here.",
+        );
+      }
+      return false;
+    }
+  };
+  const takeOff = async () => {
+    if (!record) return;
+    await get(api.DELETE("/api/woofers/{id}", { params: { path: { id: record.id } } }));
+    await client.invalidateQueries(woofers());
+    onTakenOff(record);
+  };
+  const addSet = () => {
+    const from: Record<string, unknown> = document.sets[shown]?.figures ?? {};
+    const figures = Object.fromEntries(CARRIED.filter((f) => from[f] !== undefined).map((f) => [f, from[f]]));
+    const date = new Date().toISOString().slice(0, 10);
+    draft.replace({
+      ...document,
+      sets: [...document.sets, { provenance: "measured_new", date, figures }],
+    });
+    setIndex(document.sets.length);
+  };
+  const dropSet = () => {
+    const sets = document.sets.filter((_, i) => i !== shown);
+    const used = document.in_use ?? 0;
+    draft.replace({ ...document, sets, in_use: used > shown ? used - 1 : Math.min(used, sets.length - 1) });
+    setIndex(0);
+  };
+
+  const assumed: Assumed = {};
+  const known = (derived?.woofer ?? {}) as Record<string, number>;
+  for (const name of FIGURES) {
+    const value = known[name];
+    if (value !== undefined) assumed[`/sets/${shown}/figures/${name}`] = `${tidy(value, 3)} derived`;
+  }
+  if (derived?.displacement_estimated)
+    assumed["/woofer/displacement_l"] = `${tidy(derived.displacement_l ?? 0, 2)} estimated`;
+  if (derived?.xmech_mm) assumed["/woofer/xmech_mm"] = `${tidy(derived.xmech_mm, 3)} estimated`;
+
+  return (
+    <FormContext value={draft}>
+      <div className="flex shrink-0 flex-wrap items-center gap-2 pb-2">
+        <Button onClick={onBack}>Back to the shelf</Button>
+        <h2 className="flex-1 truncate font-display text-xl font-semibold">
+          {document.woofer.name || "A new woofer"}{" "}
+          <span className="font-sans text-sm font-normal text-soft">{document.woofer.maker}</span>
+        </h2>
+        <span role="status" className="max-w-80 text-xs text-soft">
+          {said ?? (unsaved(id) ? "changed, not kept yet" : "")}
+        </span>
+        {record && (
+          <Button onClick={() => void takeOff()} title="Builds keep their own copy of its figures">
+            Take off the shelf
+          </Button>
+        )}
+        <Button
+          look="action"
+          disabled={!derived?.woofer}
+          onClick={() =>
+            workbench.take(`${document.woofer.name || "new woofer"} taken`, [
+              { pointer: "/woofer", value: sheetWith(document, shown) },
+            ])
+          }
+        >
+          Put into the build
+        </Button>
+        <Button look="strong" onClick={() => void keep()}>
+          Keep
+        </Button>
+      </div>
+      {theirs && (
+        <p role="alert" className="mb-2 border-l-2 border-brick pl-2">
+          Version {theirs.version} was saved elsewhere.{" "}
+          <button
+            type="button"
+            className="text-oak underline"
+            onClick={() => {
+              draft.rebase(theirs.version);
+              draft.replace(theirs.document);
+              setVersion(theirs.version);
+              setTheirs(null);
+              localStorage.removeItem(draftKey(id));
+            }}
+          >
+            Take what stands there
+          </button>{" "}
+          or{" "}
+          <button type="button" className="text-oak underline" onClick={() => void keep(theirs.version)}>
+            keep mine over it
+          </button>
+          .
+        </p>
+      )}
+      <div className="grid min-h-0 flex-1 gap-x-5 md:grid-cols-3 lg:overflow-y-auto">
+        <section aria-label="Woofer" className="[&_details:first-of-type]:mt-1">
+          <SchemaForm pointer="/woofer" only={FRAME} assumed={assumed} open={["Limits", "Frame", "Coil"]} />
+          <Tags document={document} draft={draft} />
+          <SchemaForm pointer="" only={["notes"]} />
+        </section>
+        <section aria-label="Parameter sets">
+          <div className="flex flex-wrap gap-1 pb-1">
+            <div role="tablist" aria-label="Parameter sets" className="contents">
+              {document.sets.map((set, i) => (
+                <button
+                  key={i}
+                  type="button"
+                  role="tab"
+                  aria-selected={i === shown}
+                  className={`rounded-sm border px-2 py-0.5 text-xs ${
+                    i === shown ? "border-ink bg-selected" : "border-rule text-soft"
+                  }`}
+                  onClick={() => setIndex(i)}
+                >
+                  {PROVENANCE[set.provenance]}
+                  {i === (document.in_use ?? 0) && <b className="text-verdigris"> in use</b>}
+                </button>
+              ))}
+            </div>
+            <button
+              type="button"
+              className="rounded-sm border border-dashed border-rule px-2 py-0.5 text-xs text-oak hover:border-oak"
+              onClick={addSet}
+            >
+              Add a measurement
+            </button>
+          </div>
+          <p className="flex gap-3 pb-1 text-xs">
+            {shown !== (document.in_use ?? 0) && (
+              <button
+                type="button"
+                className="text-oak underline"
+                onClick={() => draft.replace({ ...document, in_use: shown })}
+              >
+                Use this set
+              </button>
+            )}
+            {document.sets.length > 1 && (
+              <button type="button" className="text-soft underline" onClick={dropSet}>
+                Drop this set
+              </button>
+            )}
+          </p>
+          <SchemaForm
+            key={shown}
+            pointer={`/sets/${shown}/figures`}
+            only={FIGURES}
+            assumed={assumed}
+            open={["Small signal", "Physical"]}
+          />
+          <details
+            className="group border-b border-rule/70"
+            open={document.sets[shown]?.provenance !== "data_sheet"}
+          >
+            <summary className="cursor-pointer list-none py-[5px] text-soft before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
+              Where it comes from
+            </summary>
+            <div className="border-l-2 border-rule pb-1 pl-2">
+              <SchemaForm pointer={`/sets/${shown}`} only={ORIGIN} />
+            </div>
+          </details>
+        </section>
+        <Follows document={document} index={shown} derived={derived} />
+      </div>
+    </FormContext>
+  );
+}
+
+/** What follows from the set that is shown: what is missing, what contradicts itself, what custom reads, the log. */
+function Follows({
+  document,
+  index,
+  derived,
+}: {
+  document: ShelfWoofer;
+  index: number;
+  derived: Derived | undefined;
+}) {
+  const figures: Record<string, unknown> = document.sets[index]?.figures ?? {};
+  const given = FIGURES.filter((f) => figures[f] !== undefined).length;
+  const doubts = derived?.contradictions.filter((c) => c.matters) ?? [];
+  return (
+    <section aria-label="What follows" className="space-y-3 pb-3">
+      <div>
+        <h3 className="font-display text-base font-semibold">What follows</h3>
+        {!derived?.woofer ? (
+          <ul className="list-none text-ochre" role="status">
+            {(derived?.problems ?? []).map((p) => (
+              <li key={p.field + p.message}>
+                <span className="font-mono text-xs">{p.field}</span>: {p.message.split(";")[0]}
+              </li>
+            ))}
+            <li className="text-soft">
+              fs, Qms, Qes (or Qts), Vas, Re and Sd are enough; Mms, Cms, Rms and Bl can stand for some of
+              them.
+            </li>
+          </ul>
+        ) : (
+          <p className="text-soft">
+            {given} figures given, the rest derived; grey figures in the fields are what would be used.
+          </p>
+        )}
+      </div>
+      {derived?.woofer && (
+        <div data-testid="doubts">
+          {doubts.length === 0 ? (
+            <p className="text-verdigris">What is given goes together.</p>
+          ) : (
+            doubts.map((c) => (
+              <p key={c.field} className="mb-2 border-l-2 border-ochre pl-2" data-field={c.field}>
+                {c.sentence}
+              </p>
+            ))
+          )}
+        </div>
+      )}
+      {derived && derived.indications.length > 0 && (
+        <div>
+          <h3 className="font-display text-base font-semibold">What custom reads out of it</h3>
+          {derived.indications.map((i) => (
+            <p key={i.school} className="text-soft">
+              {i.sentence}
+            </p>
+          ))}
+          <p className="text-xs text-soft">
+            Indications by common practice, not verdicts: the box is computed.
+          </p>
+        </div>
+      )}
+      {document.sets.length > 1 && <MeasurementLog document={document} />}
+    </section>
+  );
+}
+
+function Tags({ document, draft }: { document: ShelfWoofer; draft: Draft<ShelfWoofer> }) {
+  const [text, setText] = useState((document.tags ?? []).join(", "));
+  return (
+    <label className="block py-1">
+      <span className="text-soft">Tags</span>
+      <input
+        value={text}
+        placeholder="hall, loud, second hand"
+        className="w-full rounded-sm border border-rule bg-panel px-2 py-1"
+        onChange={(e) => {
+          setText(e.target.value);
+          const tags = e.target.value
+            .split(",")
+            .map((t) => t.trim().slice(0, 40))
+            .filter(Boolean);
+          draft.replace({ ...draft.document(), tags: [...new Set(tags)].slice(0, 40) });
+        }}
+      />
+    </label>
+  );
+}

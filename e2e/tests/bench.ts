@@ -3,7 +3,7 @@ import { expect, type Locator, type Page } from "@playwright/test";
 export async function open(page: Page, name: string, station = "box") {
   await page.goto("/");
   await page.getByRole("link", { name }).click();
-  await expect(page.getByRole("slider", { name: "Net volume" })).toBeVisible();
+  await expect(page.getByRole("radiogroup", { name: "Enclosure" })).toBeVisible();
   if (station !== "box") await page.getByRole("link", { name: new RegExp(`^\\d ?${station}`, "i") }).click();
   await expect(page.locator('[data-lane="level"] canvas')).toBeVisible();
 }

@@ -3,8 +3,12 @@
 use criterion::{Criterion, criterion_group, criterion_main};
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Arrangement, Array, Woofer};
-use oak_drum_acoustics::families::{Context, Enclosure, suggestions};
+use oak_drum_acoustics::families::{Context, Enclosure, FAMILIES, suggestions};
 use oak_drum_acoustics::level::{SolidAngle, log_frequencies};
+use oak_drum_acoustics::network::cavity::{Cavity, Opening, Place, modes};
+use oak_drum_acoustics::network::element::Element;
+use oak_drum_acoustics::network::phasor::{Jet, Phasor};
+use oak_drum_acoustics::network::volume::Volume;
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
 use std::hint::black_box;
 
@@ -27,22 +31,50 @@ fn evaluate(criterion: &mut Criterion) {
     let limits = Limits { heat: Some(400.0), stroke: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
     let conditions = Conditions { air, volts: 28.0, distance: 1.0, solid_angle: SolidAngle::Half, limits };
     let list = log_frequencies(10.0, 1000.0, 1000);
-    for suggestion in suggestions(&context) {
-        let Some(enclosure) = suggestion.enclosure else { continue };
-        let name = match &enclosure {
-            Enclosure::Vented(_) => "vented, duct with wall losses, 1000 frequencies",
-            Enclosure::Sealed(_) if suggestion.id.ends_with("707") => "sealed, 1000 frequencies",
-            Enclosure::Sealed(_) => continue,
-        };
+    let mut time = |name: &str, enclosure: &Enclosure| {
         criterion.bench_function(name, |bencher| {
             bencher.iter(|| {
-                let wired = black_box(&enclosure).wire(&context);
+                let wired = black_box(enclosure).wire(&context);
                 let mut sweep = Sweep::new(&wired.network, conditions);
                 let edges = sweep.band_edges(context.array.ts.fs, Reference::Efficiency);
                 black_box((sweep.curves(&list), edges))
             });
         });
+    };
+    let starts: Vec<Enclosure> = suggestions(&context).into_iter().filter_map(|s| s.enclosure).collect();
+    for family in FAMILIES {
+        let first = starts.iter().find(|e| e.info().id == family.id);
+        time(&format!("{}, 1000 frequencies", family.id), first.expect("a start for this woofer"));
     }
+    // a hundred sections: an area that changes by 3 % in each
+    let line = |walls: bool, fills: serde_json::Value| -> Enclosure {
+        serde_json::from_value(serde_json::json!({
+            "family": "transmission_line", "length_mm": 3000, "woofer_at_mm": 0, "wall_losses": walls, "fills": fills,
+            "profile": {"shape": "tapered", "closed_end_cm2": 2008, "open_end_cm2": 100},
+        }))
+        .expect("a line")
+    };
+    let fill = serde_json::json!([{"from_mm": 0, "to_mm": 1500,
+        "stuffing": {"kind": "material", "material": "polyester_wadding", "density_kg_per_m3": 10}}]);
+    time("line of 100 sections, lossless, 1000 frequencies", &line(false, serde_json::json!([])));
+    time("line of 100 sections, walls and fill, 1000 frequencies", &line(true, fill));
+
+    let sides = [0.9, 1.1, 1.0];
+    let mut list_of_modes = modes(&air, sides, 2000.0, 0.2, Place::Walls);
+    list_of_modes.truncate(200);
+    let openings = [0.2, 0.5, 0.8].map(|x| Opening { centre: [x, 0.4, 0.0], area: 0.03 });
+    let volume = Volume { compliance: air.compliance(0.99), filled: None, absorption: 0.0 };
+    let cavity = Cavity::new(&air, sides, volume, None, &openings, &list_of_modes);
+    criterion.bench_function("cavity of 200 modes and three openings, 1000 frequencies", |bencher| {
+        bencher.iter(|| {
+            let mut y = [Jet::zero(); 6];
+            for four in list.chunks_exact(4) {
+                let omega = wide::f64x4::from([four[0], four[1], four[2], four[3]]) * std::f64::consts::TAU;
+                Element::lanes(black_box(&cavity), omega, &mut y);
+                black_box(&y);
+            }
+        });
+    });
 }
 
 criterion_group!(benches, evaluate);

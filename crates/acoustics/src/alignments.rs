@@ -14,6 +14,12 @@ pub enum Kind {
     Butterworth,
     /// Fourth-order Chebyshev (equal ripple): higher Qts.
     Chebyshev,
+    /// Fourth-order Bessel (flattest delay): one Qts alone.
+    Bessel,
+    /// Sub-Chebyshev: the Butterworth poles' real parts stretched; lower Qts, sags a little.
+    SubChebyshev,
+    /// By choice of volume and tuning, no polynomial of a name.
+    Free,
 }
 
 /// A vented alignment.
@@ -43,6 +49,12 @@ pub fn flattest_coefficients(t: f64) -> [f64; 3] {
         let a2 = a1 * a1 / 2.0;
         return [a1, a2, (a2 * a2 + 2.0) / (2.0 * a1)];
     }
+    stretched_coefficients(t)
+}
+
+/// Coefficients of the fourth-order Butterworth polynomial with the real parts of its poles times `t`: Chebyshev below
+/// 1, sub-Chebyshev above.
+fn stretched_coefficients(t: f64) -> [f64; 3] {
     let quadratic = |angle: f64| {
         let (sigma, omega) = (t * angle.sin(), angle.cos());
         (2.0 * sigma, sigma * sigma + omega * omega)
@@ -71,15 +83,11 @@ fn tuning_and_damping(a: [f64; 3], g: f64) -> (f64, f64) {
     (x, a[0] * x - g * x * x)
 }
 
-/// The flattest vented alignment for a woofer of this `qts` (with the source's resistance in it) at leak loss
-/// `ql` (infinite for none). `None` where no box of positive volume does it.
-///
-/// Range: Qts from about 0.1 to 2; above, the ripple passes any use.
-pub fn flattest_vented(qts: f64, ql: f64) -> Option<Vented> {
-    let g = 1.0 / ql;
+/// The place along a `road` of polynomials whose damping fits a woofer of this `qts`, between two parameters.
+fn along(road: fn(f64) -> [f64; 3], qts: f64, g: f64, from: f64, to: f64) -> Option<f64> {
     let wanted = 1.0 / qts;
-    let damping = |t: f64| tuning_and_damping(flattest_coefficients(t), g).1;
-    let (mut low, mut high) = (0.01f64, 40.0f64);
+    let damping = |t: f64| tuning_and_damping(road(t), g).1;
+    let (mut low, mut high) = (from, to);
     if !(damping(low) < wanted && wanted < damping(high)) {
         return None;
     }
@@ -91,12 +99,26 @@ pub fn flattest_vented(qts: f64, ql: f64) -> Option<Vented> {
             high = middle;
         }
     }
-    let t = (low * high).sqrt();
-    let a = flattest_coefficients(t);
+    Some((low * high).sqrt())
+}
+
+/// The box of a polynomial; `None` where it has no positive volume.
+fn box_of(kind: Kind, a: [f64; 3], g: f64) -> Option<(f64, Vented)> {
     let (x, q) = tuning_and_damping(a, g);
     let h = x * x;
     let alpha = h * (a[1] - g * q) - 1.0 - h * h;
-    if alpha <= 0.0 || !alpha.is_finite() || t < 0.15 {
+    (alpha > 0.0 && alpha.is_finite())
+        .then(|| (1.0 / q, Vented { kind, alpha, h, f3: half_power(a) * x, ripple_db: 0.0 }))
+}
+
+/// The flattest vented alignment for a woofer of this `qts` (with the source's resistance in it) at leak loss
+/// `ql` (infinite for none). `None` where no box of positive volume does it.
+///
+/// Range: Qts from about 0.1 to 2; above, the ripple passes any use.
+pub fn flattest_vented(qts: f64, ql: f64) -> Option<Vented> {
+    let g = 1.0 / ql;
+    let t = along(flattest_coefficients, qts, g, 0.01, 40.0)?;
+    if t < 0.15 {
         // below a sixth of the Butterworth damping the ripple passes 5 dB: no flat box
         return None;
     }
@@ -105,13 +127,53 @@ pub fn flattest_vented(qts: f64, ql: f64) -> Option<Vented> {
         t if t > 1.0 => Kind::QuasiButterworth,
         _ => Kind::Chebyshev,
     };
-    let ripple_db = if t < 1.0 {
+    let mut found = box_of(kind, flattest_coefficients(t), g)?.1;
+    if t < 1.0 {
         let epsilon = 1.0 / (4.0 * t.atanh()).sinh();
-        10.0 * (1.0 + epsilon * epsilon).log10()
-    } else {
-        0.0
-    };
-    Some(Vented { kind, alpha, h, f3: half_power(a) * x, ripple_db })
+        found.ripple_db = 10.0 * (1.0 + epsilon * epsilon).log10();
+    }
+    Some(found)
+}
+
+/// The Butterworth box at a leak loss, and the Qts it needs.
+pub fn butterworth(ql: f64) -> (f64, Vented) {
+    exact(Kind::Butterworth, flattest_coefficients(1.0), ql)
+}
+
+/// The fourth-order Bessel box at a leak loss, and the Qts it needs: s⁴ + 10s³ + 45s² + 105s + 105, reversed for the
+/// high-pass (Thomson 1949; Small, JAES 1973, BL4).
+pub fn bessel(ql: f64) -> (f64, Vented) {
+    let w = (1.0f64 / 105.0).powf(0.25);
+    exact(Kind::Bessel, [1.0 / w, 45.0 / 105.0 / (w * w), 10.0 / 105.0 / w.powi(3)], ql)
+}
+
+fn exact(kind: Kind, a: [f64; 3], ql: f64) -> (f64, Vented) {
+    // both polynomials have a box at every leak loss of a box that deserves the name (QL > 2)
+    box_of(kind, a, 1.0 / ql.max(2.0))
+        .unwrap_or((f64::NAN, Vented { kind, alpha: f64::NAN, h: f64::NAN, f3: f64::NAN, ripple_db: 0.0 }))
+}
+
+/// The sub-Chebyshev box of a woofer whose Qts is below the Butterworth one.
+pub fn sub_chebyshev(qts: f64, ql: f64) -> Option<Vented> {
+    let g = 1.0 / ql;
+    let t = along(stretched_coefficients, qts, g, 1.0, 12.0)?;
+    box_of(Kind::SubChebyshev, stretched_coefficients(t), g).map(|found| found.1)
+}
+
+/// A box tuned to the woofer's own resonance, h = 1, as flat as that allows: the first condition of a flat response,
+/// a2 = a1²/2, gives the volume.
+pub fn at_own_resonance(qts: f64, ql: f64) -> Option<Vented> {
+    let g = 1.0 / ql;
+    let a1 = 1.0 / qts + g;
+    let alpha = a1 * a1 / 2.0 - g / qts - 2.0;
+    (alpha > 0.1).then(|| oversize(qts, ql, alpha, 1.0))
+}
+
+/// A box of any α = Vas/Vb and h = fb/fs.
+pub fn oversize(qts: f64, ql: f64, alpha: f64, h: f64) -> Vented {
+    let (g, x) = (1.0 / ql, h.sqrt());
+    let a = [1.0 / (qts * x) + x * g, (alpha + 1.0 + h * h) / h + g / qts, x / qts + g / x];
+    Vented { kind: Kind::Free, alpha, h, f3: half_power(a) * x, ripple_db: 0.0 }
 }
 
 /// The highest frequency at which a fourth-order high-pass with these coefficients is at half power.
@@ -206,5 +268,27 @@ mod tests {
     fn no_box_is_offered_where_there_is_none() {
         assert_eq!(flattest_vented(1.6, 7.0), None);
         assert_eq!(sealed_volume_ratio(0.8, 0.707), None);
+    }
+
+    /// Small (JAES 1973, from memory): the lossless Bessel box has a1 = 3.20108, a2 = 4.39155, a3 = 3.12394, hence
+    /// Qts = 1/√(a1·a3) = 0.3162 and h = a3/a1 = 0.9759.
+    #[test]
+    fn bessel_as_small_has_it() {
+        let (qts, found) = bessel(f64::INFINITY);
+        assert_relative_eq!(qts, 1.0 / (3.20108f64 * 3.12394).sqrt(), max_relative = 1e-5);
+        assert_relative_eq!(found.h, 3.12394 / 3.20108, max_relative = 1e-5);
+        assert_relative_eq!(found.alpha, found.h * 4.39155 - 1.0 - found.h * found.h, max_relative = 1e-5);
+    }
+
+    /// Roads meet where they must: sub-Chebyshev and the tuning to fs are the Butterworth box at its Qts.
+    #[test]
+    fn roads_meet_at_butterworth() {
+        let (qts, exact) = butterworth(f64::INFINITY);
+        let near = sub_chebyshev(qts * 0.9999, f64::INFINITY).unwrap();
+        assert_relative_eq!(near.alpha, exact.alpha, max_relative = 2e-3);
+        let own = at_own_resonance(qts, f64::INFINITY).unwrap();
+        assert_relative_eq!(own.alpha, exact.alpha, max_relative = 1e-9);
+        assert_relative_eq!(own.f3, exact.f3, max_relative = 1e-6);
+        assert!(sub_chebyshev(0.5, 7.0).is_none() && at_own_resonance(0.6, 7.0).is_none());
     }
 }

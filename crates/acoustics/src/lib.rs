@@ -19,4 +19,6 @@ pub mod fill;
 pub mod level;
 pub mod network;
 pub mod outputs;
+pub mod path;
 pub mod port;
+pub mod radiation;

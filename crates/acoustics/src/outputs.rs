@@ -51,19 +51,22 @@ pub enum Ruling {
     Stroke,
     /// Air speed in a port.
     PortAir,
+    /// Stroke of a passive radiator.
+    RadiatorStroke,
     /// The amplifier's voltage.
     AmplifierVoltage,
     /// The amplifier's current.
     AmplifierCurrent,
 }
 
-const RULINGS: [Ruling; 6] = [
+const RULINGS: [Ruling; 7] = [
     Ruling::None,
     Ruling::Thermal,
     Ruling::Stroke,
     Ruling::PortAir,
     Ruling::AmplifierVoltage,
     Ruling::AmplifierCurrent,
+    Ruling::RadiatorStroke,
 ];
 
 /// The curves over the frequencies asked for; every vector has one entry per frequency, in their order.
@@ -83,8 +86,12 @@ pub struct Curves {
     pub stroke: Vec<f64>,
     /// Stroke of the inner over that of the outer cone; only of isobaric pairs.
     pub stroke_ratio: Vec<f64>,
-    /// Air speed, peak, m/s, at the outer end of the fastest opening; 0 without one.
+    /// Air speed, peak, m/s, in the fastest opening (ports at their outer end, throats, mouths); 0 without one.
     pub air_speed: Vec<f64>,
+    /// Stroke of the passive radiators, peak one way, m; empty without one.
+    pub radiator_stroke: Vec<f64>,
+    /// Force of cones and passive radiators on the cabinet along the woofer's axis, peak, N (air in ports left out).
+    pub shaking_force: Vec<f64>,
     /// Group delay, s.
     pub group_delay: Vec<f64>,
     /// Impedance at the terminals, Ω.
@@ -173,7 +180,11 @@ impl<'a> Sweep<'a> {
         let stroke_limit = limits.stroke.map(|x| (x / (SQRT_2 * volts)).powi(2));
         let volt_limit = limits.volts.map(|v| (v / volts).powi(2));
         let current_limit = limits.amperes.map(|i| (i / volts).powi(2));
-        let speed_has_limit = self.network.radiators.iter().any(|r| r.speed_limit.is_some());
+        let speed_has_limit =
+            self.network.radiators.iter().any(|r| r.limit.is_some() && r.kind != RadiatorKind::Sprung);
+        let sprung = self.network.radiators.iter().any(|r| r.kind == RadiatorKind::Sprung);
+        let swing_has_limit =
+            self.network.radiators.iter().any(|r| r.limit.is_some() && r.kind == RadiatorKind::Sprung);
         let to_db = 10.0 / std::f64::consts::LN_10;
 
         for start in (0..n).step_by(4) {
@@ -222,6 +233,11 @@ impl<'a> Sweep<'a> {
             if let Some(limit) = current_limit {
                 consider(f64x4::splat(limit) / current_sqr, 5.0);
             }
+            if swing_has_limit {
+                // |v|² = ω²·|x|²
+                let per_volt = f64x4::splat(1.0 / (2.0 * volts * volts));
+                consider(per_volt * omega * omega / flows.swing_over_limit_sqr, 6.0);
+            }
             let maximum = level + scale.ln() * to_db;
 
             out.level_db.extend_from_slice(&level.to_array()[..lanes]);
@@ -229,6 +245,12 @@ impl<'a> Sweep<'a> {
             if paired {
                 out.stroke_ratio.extend_from_slice(&(inner_sqr / outer_sqr).sqrt().to_array()[..lanes]);
             }
+            if sprung {
+                let swing = (flows.swing_sqr.sqrt() / omega) * (SQRT_2 * volts);
+                out.radiator_stroke.extend_from_slice(&swing.to_array()[..lanes]);
+            }
+            let force = flows.momentum.norm_sqr().sqrt() * omega * (SQRT_2 * volts);
+            out.shaking_force.extend_from_slice(&force.to_array()[..lanes]);
             out.air_speed.extend_from_slice(&speed.to_array()[..lanes]);
             out.group_delay.extend_from_slice(&delay.to_array()[..lanes]);
             let rules = ruling.to_array().map(|index| RULINGS[index as usize]);
@@ -331,9 +353,10 @@ pub fn near_field_ratio(area: f64, distance: f64) -> f64 {
     2.0 * distance / (area / std::f64::consts::PI).sqrt()
 }
 
-/// Total area of the openings of kind port, m².
+/// Total area of the ports, mouths and passive radiators at the outside, m².
 pub fn port_area(network: &Network) -> f64 {
-    network.radiators.iter().filter(|r| r.kind == RadiatorKind::Port).map(|r| r.area).sum()
+    let heard = |r: &&crate::network::Radiator| matches!(r.kind, RadiatorKind::Port | RadiatorKind::Sprung);
+    network.radiators.iter().filter(heard).map(|r| r.area).sum()
 }
 
 #[cfg(test)]

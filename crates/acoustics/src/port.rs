@@ -311,7 +311,10 @@ impl Port {
     /// The chain of links, with the port friction R_AP (Pa·s/m³) in series at its inner end.
     pub fn chain(&self, air: &Air, realised: &Realised, friction: f64) -> Chain {
         let PortModel::Duct { wall_losses, end_radiation } = self.model else {
-            return Chain { links: vec![Link::Series { resistance: friction, mass: realised.mass }] };
+            return Chain {
+                links: vec![Link::Series { resistance: friction, mass: realised.mass }],
+                ..Chain::default()
+            };
         };
         let (inner, outer, flares) = self.ends();
         let mass = |length: f64| air.rho * length / realised.area;
@@ -326,7 +329,7 @@ impl Port {
             let factor = self.outer_end.radiation_factor();
             links.push(Link::Radiation(RadiationResistance::new(air, realised.area, factor)));
         }
-        Chain { links }
+        Chain { links, ..Chain::default() }
     }
 
     /// Volume the port's tube with its walls takes from the box over a length (m) inside, m³. A slot shares the

@@ -37,7 +37,7 @@ fn conditions(volts: f64) -> Conditions {
 }
 
 fn sealed(volume: f64, leak_q: Option<f64>) -> Enclosure {
-    Enclosure::Sealed(Sealed { net_volume_l: volume, fill: Fill::None, leak_q, absorption_q: None })
+    Enclosure::Sealed(Sealed { net_volume_l: volume, fill: Fill::None, leak_q, absorption_q: None, inside: None })
 }
 
 #[test]
@@ -87,6 +87,7 @@ fn vented_90() -> Vented {
         leak_q: Some(7.0),
         absorption_q: Some(50.0),
         port_q: Some(60.0),
+        inside: None,
     }
 }
 

@@ -9,6 +9,7 @@ use oak_drum_acoustics::driver::{Arrangement, Array};
 use oak_drum_acoustics::families::Context;
 use oak_drum_acoustics::level::{SolidAngle, log_frequencies};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
+use oak_drum_design::tolerance::{Tolerances, tolerance};
 use oak_drum_design::{Design, evaluate, read_value};
 use serde_json::{Value, json};
 use std::hint::black_box;
@@ -105,4 +106,45 @@ fn main() {
         }
         _ => println!("  numpy is not installed (Debian: python3-numpy)"),
     }
+    lines(&list);
+}
+
+/// A line of 100 sections, our whole evaluation of it, against numpy multiplying the same sections' chain matrices (which
+/// gives the line's input impedance alone); and the tolerance band.
+fn lines(list: &[f64]) {
+    let line = |walls: bool, fills: Value| {
+        let mut d = document("mass");
+        d["enclosure"] = json!({"family": "transmission_line", "length_mm": 3000, "woofer_at_mm": 0,
+            "wall_losses": walls, "fills": fills, "mouth_model": "lossless",
+            "profile": {"shape": "tapered", "closed_end_cm2": 2008, "open_end_cm2": 100}});
+        read_value(d).expect("a line")
+    };
+    let (bare, filled) = (
+        line(false, json!([])),
+        line(
+            true,
+            json!([{"from_mm": 0, "to_mm": 1500, "stuffing": {"kind": "resistivity", "flow_resistivity_pa_s_per_m2": 2000}}]),
+        ),
+    );
+    let (ours, lossy) =
+        (time(101, || _ = black_box(sweep(&bare, list))), time(101, || _ = black_box(sweep(&filled, list))));
+    println!("  line of 100 sections, lossless         {:8.4} ms", ours * 1e3);
+    println!("  line of 100 sections, walls and fill   {:8.4} ms", lossy * 1e3);
+    let script = concat!(env!("CARGO_MANIFEST_DIR"), "/benches/chain.py");
+    let python = std::env::var("OAK_DRUM_PYTHON").unwrap_or_else(|_| "/usr/bin/python3".into());
+    match Command::new(python).arg(script).env("OPENBLAS_NUM_THREADS", "1").output() {
+        Ok(answer) if answer.status.success() => {
+            let text = String::from_utf8_lossy(&answer.stdout).into_owned();
+            let figures: Vec<f64> = text.split_whitespace().map(|x| x.parse().unwrap()).collect();
+            println!(
+                "  numpy, chain matrices of 100 sections  {:8.4} ms   {:6.1} times ours",
+                figures[0] * 1e3,
+                figures[0] / ours
+            );
+        }
+        _ => println!("  numpy is not installed (Debian: python3-numpy)"),
+    }
+    let vented = read_value(document("duct")).expect("a box");
+    let band = time(31, || _ = black_box(tolerance(&vented, &Tolerances::default())));
+    println!("  tolerance band, 200 variants           {:8.4} ms", band * 1e3);
 }

@@ -6,7 +6,7 @@ use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Array, Resolved};
 use oak_drum_acoustics::families::{Context, Wired};
 use oak_drum_acoustics::level::log_frequencies;
-use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Sweep};
+use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Reference, Sweep};
 use serde_json::Value;
 use std::sync::OnceLock;
 
@@ -79,6 +79,11 @@ impl Analysis {
         Analysis::on(design, grid())
     }
 
+    /// The same on a handful of frequencies: for who asks only for chambers, figures and band edges.
+    pub fn of_few(design: &Design) -> Option<Analysis> {
+        Analysis::on(design, &grid()[..4])
+    }
+
     fn on(design: &Design, frequencies: &[f64]) -> Option<Analysis> {
         let air = Air::from(&design.air);
         let resolved = design.woofer.resolve(&air).ok()?;
@@ -110,7 +115,8 @@ impl Analysis {
         let context = Context { air, array, source_resistance };
         let wired = design.enclosure.wire(&context);
         let mut sweep = Sweep::new(&wired.network, conditions);
-        let edges = sweep.band_edges(context.array.ts.fs, listening.band_edge_reference);
+        let reference = if wired.measured_by_efficiency { listening.band_edge_reference } else { Reference::Maximum };
+        let edges = sweep.band_edges(context.array.ts.fs, reference);
         let curves = sweep.curves(frequencies);
         let ledger = ledger(design, &wired);
         Some(Analysis { design: design.clone(), woofer: resolved, context, wired, conditions, curves, edges, ledger })

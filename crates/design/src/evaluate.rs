@@ -8,9 +8,11 @@ use crate::ledger::Ledger;
 use num_complex::Complex64;
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Contradiction, Indication, Resolved, indications};
-use oak_drum_acoustics::families::{Figure, Suggestion, suggestions};
+use oak_drum_acoustics::families::{Figure, Mark, Suggestion, suggestions};
 use oak_drum_acoustics::level::{log_frequencies, pressure_level_db};
+use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::{Curves, Ruling, Sweep, near_field_ratio, port_area};
+use oak_drum_acoustics::radiation::piston;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -32,6 +34,9 @@ pub struct Evaluation {
     pub curves: CurveArrays,
     /// The ports, worked out.
     pub ports: Vec<PortResult>,
+    /// The line or horn as it was computed; absent in other families.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub path: Option<PathResult>,
     /// The air ledger; absent without a cabinet.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub ledger: Option<Ledger>,
@@ -81,6 +86,66 @@ pub struct Summary {
     pub indications: Vec<Indication>,
     /// Wiring, isobaric pairs and added mass, worked out.
     pub array: ArrayResult,
+    /// The chambers, the one behind the cone first.
+    pub chambers: Vec<ChamberResult>,
+    /// What is worth seeing on the frequency axis.
+    pub marks: Vec<Mark>,
+    /// Values at hand for a field with the tuning each gives (weights on a passive radiator).
+    pub steps: Vec<StepResult>,
+    /// Edges, gain and ripple of a box that plays in a band; absent in others.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub passband: Option<Passband>,
+    /// What of it is an estimate, in a sentence.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub estimate: Option<String>,
+}
+
+/// A chamber, worked out.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct ChamberResult {
+    /// Place of its net volume in the design (JSON pointer); empty where it follows from other sizes.
+    pub pointer: String,
+    /// Net air volume, L.
+    pub net_l: f64,
+    /// By how much the fill makes it act larger.
+    pub fill_factor: f64,
+}
+
+/// A value at hand.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct StepResult {
+    /// Place of the field (JSON pointer).
+    pub pointer: String,
+    /// The value.
+    pub value: f64,
+    /// In words.
+    pub title: String,
+    /// The tuning it gives, Hz.
+    pub tuning_hz: f64,
+}
+
+/// A band of its own, on the frequencies from 5 to 800 Hz.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct Passband {
+    /// Where the level falls 3 dB under its highest, below, Hz.
+    pub lower_hz: f64,
+    /// The same above, Hz.
+    pub upper_hz: f64,
+    /// Highest level against what the woofer's efficiency gives, dB.
+    pub gain_db: f64,
+    /// Deepest dip between the edges, dB.
+    pub ripple_db: f64,
+}
+
+/// A line or horn as it was computed.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct PathResult {
+    /// Places along the centre line, mm.
+    pub at_mm: Vec<f64>,
+    /// Areas there, cm².
+    pub area_cm2: Vec<f64>,
+    /// Where the woofer looks in, mm.
+    pub taps_mm: Vec<f64>,
 }
 
 /// One woofer's complete set as simulated, before any mass is added.
@@ -149,8 +214,14 @@ pub struct CurveArrays {
     pub level_db: Vec<f64>,
     /// Cone stroke, peak one way, mm.
     pub cone_stroke_mm: Vec<f64>,
-    /// Air speed in the fastest port at its outer end, peak, m/s; empty without a port.
+    /// Air speed in the fastest port, mouth or throat, peak, m/s; empty without one.
     pub air_speed_m_per_s: Vec<f64>,
+    /// Stroke of the passive radiators, peak one way, mm; empty without one.
+    pub radiator_stroke_mm: Vec<f64>,
+    /// Force of cones and passive radiators on the cabinet along the woofer's axis, peak, N.
+    pub shaking_force_n: Vec<f64>,
+    /// Sound power over the power taken at the terminals, per cent.
+    pub efficiency_percent: Vec<f64>,
     /// Group delay, flight time removed, ms.
     pub group_delay_ms: Vec<f64>,
     /// Impedance at the terminals, magnitude, Ω.
@@ -165,17 +236,18 @@ pub struct CurveArrays {
     pub pressure_sum_re_pa: Vec<f64>,
     /// The same, imaginary part, Pa rms.
     pub pressure_sum_im_pa: Vec<f64>,
-    /// Pressure of the cones alone, real part, Pa rms.
+    /// Pressure of the cones alone, real part, Pa rms; empty where no cone is seen from outside.
     pub pressure_cone_re_pa: Vec<f64>,
     /// The same, imaginary part, Pa rms.
     pub pressure_cone_im_pa: Vec<f64>,
-    /// Pressure of the ports alone, real part, Pa rms; empty without a port.
+    /// Pressure of ports, mouths and passive radiators alone, real part, Pa rms; empty without one.
     pub pressure_port_re_pa: Vec<f64>,
-    /// The same, imaginary part, Pa rms; empty without a port.
+    /// The same, imaginary part, Pa rms; empty without one.
     pub pressure_port_im_pa: Vec<f64>,
-    /// Level at the cone's centre at this drive (Keele 1974; while ka < 1), dB.
+    /// Level at the cone's centre at this drive (Keele 1974; while ka < 1), dB; empty where no cone is seen from
+    /// outside.
     pub near_field_cone_db: Vec<f64>,
-    /// Level in the port's mouth at this drive, dB; empty without a port.
+    /// Level in the port's mouth or at the passive radiator at this drive, dB; empty without one.
     pub near_field_port_db: Vec<f64>,
 }
 
@@ -214,9 +286,15 @@ pub fn evaluate(design: &Design) -> Option<Evaluation> {
             contradictions: analysis.woofer.contradictions.clone(),
             indications: indications(&analysis.woofer.ts),
             array: array(&analysis),
+            chambers: analysis.wired.chambers.iter().map(chamber).collect(),
+            marks: analysis.wired.marks.clone(),
+            steps: analysis.wired.steps.iter().map(step).collect(),
+            passband: analysis.wired.bandpass.then(|| passband(&analysis)).flatten(),
+            estimate: analysis.wired.estimate.map(str::to_owned),
         },
         curves: arrays(&analysis, &curves),
         ports: analysis.wired.ports.iter().map(|report| port(report, &analysis)).collect(),
+        path: analysis.wired.path.as_ref().map(path),
         ledger: analysis.ledger.clone(),
         findings: findings(&analysis),
     })
@@ -265,9 +343,102 @@ fn port(report: &oak_drum_acoustics::families::PortReport, analysis: &Analysis) 
     }
 }
 
+fn chamber(chamber: &oak_drum_acoustics::families::Chamber) -> ChamberResult {
+    ChamberResult {
+        pointer: if chamber.pointer.is_empty() { String::new() } else { format!("/enclosure{}", chamber.pointer) },
+        net_l: chamber.net * 1e3,
+        fill_factor: chamber.fill_factor,
+    }
+}
+
+fn step(step: &oak_drum_acoustics::families::Step) -> StepResult {
+    StepResult {
+        pointer: format!("/enclosure{}", step.pointer),
+        value: step.value,
+        title: step.title.clone(),
+        tuning_hz: step.tuning,
+    }
+}
+
+/// Most places of a path in a result: enough to draw it.
+const DRAWN: usize = 61;
+
+fn path(report: &oak_drum_acoustics::families::PathReport) -> PathResult {
+    let path = &report.path;
+    let every = (path.places.len().max(2) - 1).div_ceil(DRAWN - 1);
+    let last = path.places.len().saturating_sub(1);
+    let drawn: Vec<(f64, f64)> =
+        path.places.iter().enumerate().filter(|(i, _)| i % every == 0 || *i == last).map(|(_, p)| *p).collect();
+    PathResult {
+        at_mm: drawn.iter().map(|p| p.0 * 1e3).collect(),
+        area_cm2: drawn.iter().map(|p| p.1 * 1e4).collect(),
+        taps_mm: report.taps.iter().map(|tap| tap.0 * 1e3).collect(),
+    }
+}
+
+/// The band around the highest level well below the ports' first pipe resonance; `None` where it does not fall by 3 dB
+/// on both sides.
+fn passband(analysis: &Analysis) -> Option<Passband> {
+    let (f, level) = (&analysis.curves.frequency, &analysis.curves.level_db);
+    let pipe = |p: &oak_drum_acoustics::families::PortReport| {
+        analysis.context.air.c / (2.0 * p.realised.effective_length.max(1e-3))
+    };
+    let below_pipes = 0.7 * analysis.wired.ports.iter().map(pipe).fold(f64::INFINITY, f64::min);
+    let top = (0..level.len()).filter(|&i| f[i] < below_pipes).max_by(|&a, &b| level[a].total_cmp(&level[b]))?;
+    let target = level[top] - 10.0 * 2f64.log10();
+    let below = (0..top).rev().find(|&i| level[i] < target)?;
+    let above = (top..level.len()).find(|&i| level[i] < target)?;
+    let between = |a: usize, b: usize| {
+        let t = (target - level[a]) / (level[b] - level[a]);
+        f[a] * (f[b] / f[a]).powf(t)
+    };
+    let dips = (below + 1..above).filter(|&i| level[i] < level[i - 1] && level[i] <= level[i + 1]);
+    let dip = dips.map(|i| level[top] - level[i]).fold(0.0, f64::max);
+    Some(Passband {
+        lower_hz: between(below, below + 1),
+        upper_hz: between(above - 1, above),
+        gain_db: level[top] - Sweep::new(&analysis.wired.network, analysis.conditions).reference_level_db(),
+        ripple_db: dip,
+    })
+}
+
+/// Sound power over the power taken at the terminals, per cent.
+///
+/// The level is that on the axis, p = jωρU/(Ωr). Where what radiates is no longer small it beams: of the power |p|²Ωr²/(ρc)
+/// that such a level would mean all around, a piston of the whole radiating area gives the share R1(2ka)/((ka)²/2)
+/// (Rayleigh; walls as mirrors).
+fn efficiency(analysis: &Analysis, c: &Curves) -> Vec<f64> {
+    let network = &analysis.wired.network;
+    let conditions = &analysis.conditions;
+    let (rear_out, front_out) = network.cone_radiates();
+    let cones = if rear_out || front_out { analysis.context.array.cone_area() } else { 0.0 };
+    let steradians = conditions.solid_angle.steradians();
+    let mirrored = (port_area(network) + cones) * std::f64::consts::TAU / steradians;
+    let radius = (mirrored / std::f64::consts::PI).sqrt();
+    let air = &conditions.air;
+    let rg = analysis.context.source_resistance;
+    c.frequency
+        .iter()
+        .zip(&c.sum)
+        .zip(&c.impedance)
+        .map(|((f, p), z)| {
+            let x = 2.0 * std::f64::consts::TAU * f / air.c * radius;
+            let beams = if x < 1e-3 { 1.0 } else { piston(x).0[0] / (x * x / 8.0) };
+            let sound = p.norm_sqr() * steradians * conditions.distance.powi(2) / (air.rho * air.c) * beams;
+            let taken = (conditions.volts / (z + rg).norm()).powi(2) * z.re;
+            if taken > 0.0 { sound / taken * 100.0 } else { 0.0 }
+        })
+        .collect()
+}
+
 fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
-    let has_port = !analysis.wired.ports.is_empty();
+    let network = &analysis.wired.network;
+    let any = |kinds: &[RadiatorKind]| network.radiators.iter().any(|r| kinds.contains(&r.kind));
+    let has_port = any(&[RadiatorKind::Port, RadiatorKind::Sprung]);
+    let has_air = any(&[RadiatorKind::Port, RadiatorKind::Inner]);
+    let (rear_out, front_out) = network.cone_radiates();
     let if_port = |list: Vec<f64>| if has_port { list } else { Vec::new() };
+    let if_cone = |list: Vec<f64>| if rear_out || front_out { list } else { Vec::new() };
     let conditions = &analysis.conditions;
     // the near field is that of a half space whatever solid angle the level is read in
     let to_half_space = conditions.solid_angle.steradians() / std::f64::consts::TAU;
@@ -280,13 +451,17 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
     let woofers = &analysis.context.array;
     // of isobaric pairs the outer cones radiate
     let cones = if woofers.pairing.is_some() { woofers.count / 2 } else { woofers.count };
-    let openings = analysis.wired.ports.iter().map(|p| p.port.count).sum::<u32>().max(1);
-    let port_area = port_area(&analysis.wired.network);
+    let outside = analysis.wired.ports.iter().map(|p| p.port.count).sum::<u32>();
+    let openings = if outside > 0 { outside } else { analysis.wired.openings };
+    let port_area = port_area(network);
     CurveArrays {
         frequency_hz: c.frequency.clone(),
         level_db: c.level_db.clone(),
         cone_stroke_mm: c.stroke.iter().map(|x| x * 1e3).collect(),
-        air_speed_m_per_s: if_port(c.air_speed.clone()),
+        air_speed_m_per_s: if has_air { c.air_speed.clone() } else { Vec::new() },
+        radiator_stroke_mm: c.radiator_stroke.iter().map(|x| x * 1e3).collect(),
+        shaking_force_n: c.shaking_force.clone(),
+        efficiency_percent: efficiency(analysis, c),
         group_delay_ms: c.group_delay.iter().map(|t| t * 1e3).collect(),
         impedance_ohm: c.impedance.iter().map(|z| z.norm()).collect(),
         impedance_phase_deg: c.impedance.iter().map(|z| z.arg().to_degrees()).collect(),
@@ -294,11 +469,11 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
         max_level_ruled_by: c.ruling.clone(),
         pressure_sum_re_pa: c.sum.iter().map(|p| p.re).collect(),
         pressure_sum_im_pa: c.sum.iter().map(|p| p.im).collect(),
-        pressure_cone_re_pa: c.cone.iter().map(|p| p.re).collect(),
-        pressure_cone_im_pa: c.cone.iter().map(|p| p.im).collect(),
+        pressure_cone_re_pa: if_cone(c.cone.iter().map(|p| p.re).collect()),
+        pressure_cone_im_pa: if_cone(c.cone.iter().map(|p| p.im).collect()),
         pressure_port_re_pa: if_port(c.port.iter().map(|p| p.re).collect()),
         pressure_port_im_pa: if_port(c.port.iter().map(|p| p.im).collect()),
-        near_field_cone_db: near(&c.cone, woofers.motor.sd, cones),
+        near_field_cone_db: if_cone(near(&c.cone, woofers.motor.sd, cones)),
         near_field_port_db: if_port(near(&c.port, port_area, openings)),
     }
 }
@@ -333,6 +508,9 @@ impl Evaluation {
             &mut c.level_db,
             &mut c.cone_stroke_mm,
             &mut c.air_speed_m_per_s,
+            &mut c.radiator_stroke_mm,
+            &mut c.shaking_force_n,
+            &mut c.efficiency_percent,
             &mut c.group_delay_ms,
             &mut c.impedance_ohm,
             &mut c.impedance_phase_deg,

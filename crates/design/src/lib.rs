@@ -11,9 +11,11 @@ pub mod document;
 pub mod evaluate;
 pub mod findings;
 pub mod ledger;
+pub mod motion;
 pub mod problem;
 pub mod read;
 pub mod schema;
+pub mod tolerance;
 pub mod upgrade;
 
 pub use document::Design;

@@ -237,6 +237,9 @@ fn contradictions(design: &Design) -> Vec<Problem> {
             add("/array/woofers_in_series", message);
         }
     }
+    for fault in design.enclosure.problems() {
+        add(&format!("/enclosure{}", fault.pointer), fault.message);
+    }
     if matches!(design.drive, crate::document::Drive::Power { .. }) && woofer.nominal_ohm.is_none() {
         add("/woofer/nominal_ohm", "a drive in watts needs the nominal impedance it refers to, for example 8".into());
     }

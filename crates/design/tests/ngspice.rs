@@ -5,8 +5,10 @@
 
 mod netlist;
 mod netlist_array;
+mod netlist_families;
 
 use netlist::{C, RHO, netlist, number};
+use netlist_families::Circuit;
 use oak_drum_design::{evaluate, read_value};
 use serde_json::{Value, json};
 use std::f64::consts::{PI, TAU};
@@ -218,6 +220,110 @@ fn ngspice_agrees_on_arrays() {
             let terminals = (2.83 * re / square - rg).hypot(2.83 * im / square);
             let z = ours.curves.impedance_ohm[i];
             assert!((z / terminals - 1.0).abs() < 1e-3, "{name}: {frequency} Hz: {z} against {terminals} ohm");
+        }
+    }
+    std::fs::remove_dir_all(&folder).unwrap();
+}
+
+/// The other families: passive radiators, bandpass boxes of three kinds, the infinite baffle, and lines and a tapped
+/// pipe of straight lossless tubes.
+fn families() -> Vec<(&'static str, Value, Circuit)> {
+    let ten = json!({"fs_hz": 31, "qms": 5.5, "qes": 0.48, "vas_l": 52, "re_ohm": 3.5, "sd_cm2": 345, "le_mh": 0.9});
+    let rg = json!({"source_resistance_ohm": 0.25});
+    let with = |enclosure: Value| document(ten.clone(), enclosure, json!({}), rg.clone());
+    let mass = json!({"kind": "mass"});
+    let port = |tuning: f64| tube(60.0, 1, tuning, mass.clone());
+    let mut list = Vec::new();
+
+    let d = with(json!({"family": "passive_radiator", "net_volume_l": 24, "leak_q": 9, "absorption_q": 60,
+        "radiators": {"count": 2, "fs_hz": 21, "qms": 7, "vas_l": 60, "sd_cm2": 330, "added_mass_g": 150}}));
+    let (sd, each) = (330e-4, 60e-3 / (RHO * C * C));
+    let m = (1.0 / ((TAU * 21.0f64).powi(2) * each) + 0.150 / (sd * sd)) / 2.0;
+    let w = ((RHO * C * C / 24e-3 + 1.0 / (2.0 * each)) / m).sqrt();
+    let mut c = Circuit::woofer(&d, "box", "0");
+    c.chamber(&d, "box", 24.0, w);
+    c.radiators(&d, "box");
+    list.push(("passive radiators", d, c));
+
+    let d = with(json!({"family": "bandpass_fourth", "rear_volume_l": 20, "front_volume_l": 14, "leak_q": 11,
+        "absorption_q": 70, "port_q": 80, "front_port": port(55.0)}));
+    let mut c = Circuit::woofer(&d, "rear", "front");
+    c.chamber(&d, "rear", 20.0, TAU * 31.0 * (1.0f64 + 52.0 / 20.0).sqrt());
+    c.chamber(&d, "front", 14.0, TAU * 55.0);
+    c.port(&d, "front", "0", 14.0, TAU * 55.0);
+    list.push(("bandpass, fourth order", d, c));
+
+    for (leads, to) in [("outside", "0"), ("front_chamber", "front")] {
+        let d = with(json!({"family": "bandpass_sixth", "leads": leads, "rear_volume_l": 42, "front_volume_l": 15,
+            "leak_q": 12, "port_q": 90, "rear_port": port(33.0), "front_port": port(72.0)}));
+        let mut c = Circuit::woofer(&d, "rear", "front");
+        c.chamber(&d, "rear", 42.0, TAU * 33.0);
+        c.port(&d, "rear", to, 42.0, TAU * 33.0);
+        c.chamber(&d, "front", 15.0, TAU * 72.0);
+        c.port(&d, "front", "0", 15.0, TAU * 72.0);
+        list.push(("bandpass, sixth order", d, c));
+    }
+
+    let d = with(json!({"family": "infinite_baffle"}));
+    let c = Circuit::woofer(&d, "0", "0");
+    list.push(("infinite baffle", d, c));
+
+    let d = with(json!({"family": "transmission_line", "length_mm": 2600, "woofer_at_mm": 700, "coupling_l": 4,
+        "profile": {"shape": "stepped", "closed_end_cm2": 420, "open_end_cm2": 260, "step_at_mm": 1500},
+        "wall_losses": false, "mouth_model": "lossless"}));
+    let mut c = Circuit::woofer(&d, "line", "0");
+    let lossless = json!({});
+    c.chamber(&lossless, "line", 4.0, 1.0);
+    c.pipe("line", "shut", 0.7, 0.042);
+    c.pipe("line", "step", 0.8, 0.042);
+    c.pipe("step", "end", 1.1, 0.026);
+    c.open_end("end", 0.026);
+    list.push(("line in two steps", d, c));
+
+    let stations = json!([{"at_mm": 0, "area_cm2": 300}, {"at_mm": 2400, "area_cm2": 300}]);
+    let d = with(json!({"family": "tapped_horn", "inner_tap_mm": 200, "outer_tap_mm": 2100, "horn": {
+        "throat_cm2": 300, "mouth_cm2": 300, "profile": {"shape": "free", "stations": stations},
+        "wall_losses": false, "mouth_model": "lossless"}}));
+    let mut c = Circuit::woofer(&d, "inner", "outer");
+    c.pipe("inner", "shut", 0.2, 0.03);
+    c.pipe("inner", "outer", 1.9, 0.03);
+    c.pipe("outer", "end", 0.3, 0.03);
+    c.open_end("end", 0.03);
+    list.push(("tapped pipe", d, c));
+    list
+}
+
+#[test]
+fn ngspice_agrees_on_families() {
+    if Command::new("ngspice").arg("--version").output().is_err() {
+        eprintln!("ngspice is not installed: its comparison was left out");
+        return;
+    }
+    let folder = std::env::temp_dir().join(format!("oak-drum-families-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    for (index, (name, document, circuit)) in families().into_iter().enumerate() {
+        let (file, output) = (folder.join(format!("{index}.cir")), folder.join(format!("{index}.txt")));
+        std::fs::write(&file, circuit.finish("ac dec 60 10 1000", output.to_str().unwrap())).unwrap();
+        let run = Command::new("ngspice").arg("-b").arg(&file).output().unwrap();
+        let table: Vec<Vec<f64>> = std::fs::read_to_string(&output)
+            .unwrap_or_else(|_| panic!("{name}: {}", String::from_utf8_lossy(&run.stderr)))
+            .lines()
+            .map(|line| line.split_whitespace().map(|x| x.parse().unwrap()).collect())
+            .collect();
+        assert!(table.len() > 100, "{name}");
+        let mut asked = document.clone();
+        asked["frequencies_hz"] = table.iter().map(|row| json!(row[0])).collect();
+        let ours = evaluate(&read_value(asked).unwrap_or_else(|p| panic!("{name}: {p:?}"))).unwrap();
+        let rg = ours.conditions.source_resistance_ohm;
+        for (i, row) in table.iter().enumerate() {
+            let level = 20.0 * (row[0] * RHO * circuit.sum(row) / 20e-6).log10();
+            let mine = ours.curves.level_db[i];
+            assert!((mine - level).abs() < 0.01, "{name}: {} Hz: {mine} against {level} dB", row[0]);
+            let (re, im) = (-row[1], -row[2]);
+            let square = re * re + im * im;
+            let terminals = (2.83 * re / square - rg).hypot(2.83 * im / square);
+            let z = ours.curves.impedance_ohm[i];
+            assert!((z / terminals - 1.0).abs() < 1e-3, "{name}: {} Hz: {z} against {terminals} ohm", row[0]);
         }
     }
     std::fs::remove_dir_all(&folder).unwrap();

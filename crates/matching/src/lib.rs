@@ -9,12 +9,14 @@ pub mod goal;
 pub mod outcome;
 pub mod rules;
 mod search;
+pub mod seek;
 mod trial;
 
 pub use goal::{Goal, PortAir};
 pub use outcome::{Outcome, Verdict};
 pub use rules::{RULES, Rule};
 pub use search::search;
+pub use seek::{Seek, Sought, seek};
 pub use trial::{Bench, Trial, outside_l};
 
 use oak_drum_acoustics::driver::Woofer;

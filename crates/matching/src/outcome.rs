@@ -128,6 +128,7 @@ impl Outcome {
             Ruling::Thermal => "the coil gets too hot",
             Ruling::Stroke => "runs out of stroke",
             Ruling::PortAir => "the air in the port gets too fast",
+            Ruling::RadiatorStroke => "the passive radiator runs out of stroke",
             Ruling::AmplifierVoltage => "the amplifier runs out of voltage",
             Ruling::AmplifierCurrent => "the amplifier runs out of current",
         };
@@ -137,6 +138,7 @@ impl Outcome {
             Ruling::Thermal => "coil heat",
             Ruling::Stroke => "stroke",
             Ruling::PortAir => "the air in the port",
+            Ruling::RadiatorStroke => "the passive radiator's stroke",
             Ruling::AmplifierVoltage => "the amplifier's voltage",
             Ruling::AmplifierCurrent => "the amplifier's current",
         };

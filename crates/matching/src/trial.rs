@@ -179,7 +179,7 @@ impl Bench {
     pub fn wire(&self, goal: &Goal, enclosure: &Enclosure) -> Wired {
         let mut wired = enclosure.wire(&self.context);
         if goal.port_air == PortAir::Contest {
-            wired.network.radiators.iter_mut().for_each(|r| r.speed_limit = None);
+            wired.network.radiators.iter_mut().for_each(|r| r.limit = None);
         }
         wired
     }

@@ -13,6 +13,9 @@ use utoipa::OpenApi;
         routes::evaluate::evaluate,
         routes::evaluate::suggest,
         routes::evaluate::families,
+        routes::choose::motion,
+        routes::choose::tolerance,
+        routes::choose::seek,
         routes::builds::list,
         routes::builds::create,
         routes::builds::get,
@@ -61,6 +64,11 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_shelf::RowProblem>();
             generator.subschema_for::<oak_drum_matching::Goal>();
             generator.subschema_for::<oak_drum_matching::Outcome>();
+            generator.subschema_for::<oak_drum_matching::Seek>();
+            generator.subschema_for::<oak_drum_matching::Sought>();
+            generator.subschema_for::<oak_drum_design::motion::Motion>();
+            generator.subschema_for::<oak_drum_design::tolerance::Tolerances>();
+            generator.subschema_for::<oak_drum_design::tolerance::Band>();
         }));
     }
     document

@@ -9,6 +9,16 @@ pub fn evaluation() -> RefOr<Schema> {
     Ref::from_schema_name("Evaluation").into()
 }
 
+/// What is sought.
+pub fn seek() -> RefOr<Schema> {
+    Ref::from_schema_name("Seek").into()
+}
+
+/// Tolerances.
+pub fn tolerances() -> RefOr<Schema> {
+    Ref::from_schema_name("Tolerances").into()
+}
+
 /// A woofer's sheet.
 pub fn sheet() -> RefOr<Schema> {
     Ref::from_schema_name("Woofer").into()

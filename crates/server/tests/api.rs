@@ -48,8 +48,8 @@ fn serves_its_documents_and_headers(client: &Client) {
     assert_eq!(client.get("/api/health/live").status, 204);
     assert_eq!(client.get("/api/openapi.json").body, oak_drum_server::openapi::document());
     assert_eq!(client.get("/api/schema/design").body, oak_drum_design::schema::design());
-    assert_eq!(client.get("/api/families").body.as_array().unwrap().len(), 2);
-    assert_eq!(client.get("/api/builds").body.as_array().unwrap().len(), 3);
+    assert_eq!(client.get("/api/families").body.as_array().unwrap().len(), 11);
+    assert_eq!(client.get("/api/builds").body.as_array().unwrap().len(), 7);
     assert!(client.get("/api/woofers").body.as_array().unwrap().len() >= 16);
     let response = client.agent.get(format!("{}/api/builds", client.base)).call().unwrap();
     let policy = response.headers()["content-security-policy"].to_str().unwrap();
@@ -184,7 +184,7 @@ fn survives_kill_nine(cluster: &Cluster, server: &mut Server, saved: &Saved) {
     client.wait_until_ready();
     let after = client.get(&format!("/api/builds/{}", saved.build));
     assert_eq!(after.body["revisions"][0]["document"], saved.document);
-    assert_eq!(client.get("/api/builds").body.as_array().unwrap().len(), 5, "the demo is not loaded twice");
+    assert_eq!(client.get("/api/builds").body.as_array().unwrap().len(), 9, "the demo is not loaded twice");
 }
 
 fn survives_the_database_going_away(cluster: &Cluster, client: &Client, saved: &Saved) {

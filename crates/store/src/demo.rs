@@ -154,7 +154,7 @@ mod tests {
     #[test]
     fn the_builds_read_and_compute() {
         let list = builds().unwrap();
-        assert_eq!(list.len(), 3);
+        assert_eq!(list.len(), 7);
         for (name, designs) in list {
             for design in designs {
                 assert!(oak_drum_design::evaluate(&design).is_some(), "{name}");

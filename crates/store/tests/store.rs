@@ -100,7 +100,7 @@ fn the_demo_loads_once(store: &Store) {
     assert_eq!(owner.name, demo::WORKSHOP);
     assert!(woofer::list(c, owner.id).unwrap().len() >= 16);
     let builds = build::list(c, owner.id).unwrap();
-    assert_eq!(builds.len(), 3);
+    assert_eq!(builds.len(), 7);
     assert_eq!(builds[0].letters, ["A", "B"]);
 }
 

@@ -161,6 +161,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/motion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What moves at one frequency, as phasors of displacement. */
+        post: operations["motion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/revisions/{id}": {
         parameters: {
             query?: never;
@@ -213,6 +230,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/seek": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Seeks a goal within a design's family, with the trade-off around it. */
+        post: operations["seek"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/export": {
         parameters: {
             query?: never;
@@ -241,6 +275,23 @@ export interface paths {
         put?: never;
         /** Starting points of every family for a design's woofers. */
         post: operations["suggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tolerance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How far level and tuning move when the figures are off by their tolerance. */
+        post: operations["tolerance"];
         delete?: never;
         options?: never;
         head?: never;
@@ -495,6 +546,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A design and a frequency. */
+        AtFrequency: {
+            document: components["schemas"]["Design"];
+            /**
+             * Format: double
+             * @description The frequency, Hz.
+             */
+            frequency_hz: number;
+        };
         /** @description A row with problems. */
         BadRow: {
             /**
@@ -551,6 +611,8 @@ export interface components {
         FamilyInfo: {
             /** @description The tag in the document. */
             id: string;
+            /** @description Whether trying the shelf searches it. */
+            searched: boolean;
             /** @description Where its model comes from. */
             source: string;
             /** @description One sentence. */
@@ -852,6 +914,16 @@ export interface components {
         /** @description A sheet as it is typed. */
         Typed: {
             sheet: components["schemas"]["Woofer"];
+        };
+        /** @description A design and what is sought in it. */
+        WithGoal: {
+            document: components["schemas"]["Design"];
+            seek: components["schemas"]["Seek"];
+        };
+        /** @description A design and its tolerances. */
+        WithTolerances: {
+            document: components["schemas"]["Design"];
+            tolerances: components["schemas"]["Tolerances"];
         };
         /** @description A woofer on the shelf. */
         WooferRecord: {
@@ -1323,6 +1395,11 @@ export interface components {
              * @description Q of the absorption in the box at its resonance: 50 to 100 unlined; empty is none.
              */
             absorption_q?: number | null;
+            /**
+             * Standing waves
+             * @description Inside sizes and places, for the standing waves.
+             */
+            inside?: components["schemas"]["Inside"] | null;
         } | {
             /** @constant */
             family: "vented";
@@ -1363,6 +1440,346 @@ export interface components {
              * @description Q of the friction in the port at the tuning: 80 to 150; empty is none.
              */
             port_q?: number | null;
+            /**
+             * Standing waves
+             * @description Inside sizes and places, for the standing waves.
+             */
+            inside?: components["schemas"]["Inside"] | null;
+        } | {
+            /** @constant */
+            family: "passive_radiator";
+            /**
+             * Net volume
+             * Format: double
+             * @description Air behind the cone, with everything that displaces air taken off.
+             */
+            net_volume_l: number;
+            /**
+             * Radiators
+             * @description The radiators, all alike.
+             */
+            radiators: components["schemas"]["Radiators"];
+            /**
+             * Fill
+             * @description What the box is filled or lined with.
+             * @default {
+             *       "kind": "none"
+             *     }
+             */
+            fill?: components["schemas"]["Fill"];
+            /**
+             * Leak loss QL
+             * Format: double
+             * @description Q of the leaks at the tuning: 7 is the usual planning value; empty is airtight.
+             */
+            leak_q?: number | null;
+            /**
+             * Absorption loss QA
+             * Format: double
+             * @description Q of the absorption in the box at the tuning: 50 to 100 unlined; empty is none.
+             */
+            absorption_q?: number | null;
+            /**
+             * Standing waves
+             * @description Inside sizes and places, for the standing waves.
+             */
+            inside?: components["schemas"]["Inside"] | null;
+        } | {
+            /** @constant */
+            family: "bandpass_fourth";
+            /**
+             * Rear volume
+             * Format: double
+             * @description Air in the closed chamber behind the cone.
+             */
+            rear_volume_l: number;
+            /**
+             * Front volume
+             * Format: double
+             * @description Air in the tuned chamber in front of the cone.
+             */
+            front_volume_l: number;
+            /**
+             * Front port
+             * @description The port of the front chamber.
+             */
+            front_port: components["schemas"]["Port"];
+            /**
+             * Rear fill
+             * @description What the rear chamber is filled with.
+             * @default {
+             *       "kind": "none"
+             *     }
+             */
+            rear_fill?: components["schemas"]["Fill"];
+            /**
+             * Front fill
+             * @description What the front chamber is lined with.
+             * @default {
+             *       "kind": "none"
+             *     }
+             */
+            front_fill?: components["schemas"]["Fill"];
+            /**
+             * Leak loss QL
+             * Format: double
+             * @description Q of each chamber's leaks at its own resonance; empty is airtight.
+             */
+            leak_q?: number | null;
+            /**
+             * Absorption loss QA
+             * Format: double
+             * @description Q of each chamber's absorption at its own resonance; empty is none.
+             */
+            absorption_q?: number | null;
+            /**
+             * Port loss QP
+             * Format: double
+             * @description Q of the friction in the port at its tuning; empty is none.
+             */
+            port_q?: number | null;
+            /**
+             * Rear chamber
+             * @description Inside sizes of the rear chamber, for its standing waves.
+             */
+            rear_inside?: components["schemas"]["Inside"] | null;
+            /**
+             * Front chamber
+             * @description Inside sizes of the front chamber, for its standing waves.
+             */
+            front_inside?: components["schemas"]["Inside"] | null;
+        } | {
+            /** @constant */
+            family: "bandpass_sixth";
+            /**
+             * Rear port leads
+             * @description Where the rear chamber's port leads.
+             */
+            leads: components["schemas"]["RearPortLeads"];
+            /**
+             * Rear volume
+             * Format: double
+             * @description Air in the chamber behind the cone.
+             */
+            rear_volume_l: number;
+            /**
+             * Rear port
+             * @description The port of the rear chamber.
+             */
+            rear_port: components["schemas"]["Port"];
+            /**
+             * Front volume
+             * Format: double
+             * @description Air in the chamber in front of the cone.
+             */
+            front_volume_l: number;
+            /**
+             * Front port
+             * @description The port of the front chamber.
+             */
+            front_port: components["schemas"]["Port"];
+            /**
+             * Rear fill
+             * @description What the rear chamber is filled with.
+             * @default {
+             *       "kind": "none"
+             *     }
+             */
+            rear_fill?: components["schemas"]["Fill"];
+            /**
+             * Front fill
+             * @description What the front chamber is lined with.
+             * @default {
+             *       "kind": "none"
+             *     }
+             */
+            front_fill?: components["schemas"]["Fill"];
+            /**
+             * Leak loss QL
+             * Format: double
+             * @description Q of each chamber's leaks at its own tuning; empty is airtight.
+             */
+            leak_q?: number | null;
+            /**
+             * Absorption loss QA
+             * Format: double
+             * @description Q of each chamber's absorption at its own tuning; empty is none.
+             */
+            absorption_q?: number | null;
+            /**
+             * Port loss QP
+             * Format: double
+             * @description Q of the friction in each port at its chamber's tuning; empty is none.
+             */
+            port_q?: number | null;
+            /**
+             * Rear chamber
+             * @description Inside sizes of the rear chamber, for its standing waves.
+             */
+            rear_inside?: components["schemas"]["Inside"] | null;
+            /**
+             * Front chamber
+             * @description Inside sizes of the front chamber, for its standing waves.
+             */
+            front_inside?: components["schemas"]["Inside"] | null;
+        } | {
+            /** @constant */
+            family: "transmission_line";
+            /**
+             * Line length
+             * Format: double
+             * @description Length along the centre line, from the closed end to the open one.
+             */
+            length_mm: number;
+            /**
+             * Area
+             * @description How the area runs along it.
+             */
+            profile: components["schemas"]["LineProfile"];
+            /**
+             * Woofer at
+             * Format: double
+             * @description Middle of the woofer from the closed end; at one third of the length the third of the odd harmonics' first is missed.
+             */
+            woofer_at_mm: number;
+            /**
+             * Coupling chamber
+             * Format: double
+             * @description Air between the cone and the line; empty is none.
+             */
+            coupling_l?: number | null;
+            /**
+             * Open end
+             * @description What stands around the open end.
+             * @default half_space
+             */
+            mouth?: components["schemas"]["MouthPlace"];
+            /**
+             * Open end computed as
+             * @description How the open end is computed.
+             * @default piston
+             */
+            mouth_model?: components["schemas"]["MouthModel"];
+            /**
+             * Wall losses
+             * @description Whether the walls lose (friction and heat).
+             * @default true
+             */
+            wall_losses?: boolean;
+            /**
+             * Bends
+             * @description Sharp right-angled bends; their air weighs less than the centre line says.
+             */
+            bends?: components["schemas"]["Bend"][];
+            /**
+             * Fill along it
+             * @description What the line is filled with, part by part.
+             */
+            fills?: components["schemas"]["PathFill"][];
+        } | {
+            /** @constant */
+            family: "front_horn";
+            /**
+             * Rear chamber
+             * Format: double
+             * @description Air in the closed chamber behind the cone; empty leaves the back open.
+             */
+            rear_volume_l?: number | null;
+            /**
+             * Throat chamber
+             * Format: double
+             * @description Air between the cone and the throat; empty is none.
+             */
+            throat_chamber_l?: number | null;
+            /**
+             * Horn
+             * @description The horn.
+             */
+            horn: components["schemas"]["Horn"];
+            /**
+             * Rear fill
+             * @description What the rear chamber is filled with.
+             * @default {
+             *       "kind": "none"
+             *     }
+             */
+            rear_fill?: components["schemas"]["Fill"];
+            /**
+             * Leak loss QL
+             * Format: double
+             * @description Q of the rear chamber's leaks at the woofer's resonance on it; empty is airtight.
+             */
+            leak_q?: number | null;
+            /**
+             * Absorption loss QA
+             * Format: double
+             * @description Q of the rear chamber's absorption there; empty is none.
+             */
+            absorption_q?: number | null;
+        } | {
+            /** @constant */
+            family: "back_horn";
+            /**
+             * Throat chamber
+             * Format: double
+             * @description Air between the cone's rear and the throat: it keeps the upper notes out of the horn.
+             */
+            throat_chamber_l?: number | null;
+            /**
+             * Horn
+             * @description The horn.
+             */
+            horn: components["schemas"]["Horn"];
+        } | {
+            /** @constant */
+            family: "tapped_horn";
+            /**
+             * Inner tap at
+             * Format: double
+             * @description Where the side of the cone near the throat looks in, from the closed throat.
+             */
+            inner_tap_mm: number;
+            /**
+             * Outer tap at
+             * Format: double
+             * @description Where the side near the mouth looks in, from the closed throat.
+             */
+            outer_tap_mm: number;
+            /**
+             * Horn
+             * @description The horn, its throat closed.
+             */
+            horn: components["schemas"]["Horn"];
+        } | {
+            /** @constant */
+            family: "infinite_baffle";
+        } | {
+            /** @constant */
+            family: "open_baffle";
+            /**
+             * Board width
+             * Format: double
+             * @description Width of the board.
+             */
+            width_mm: number;
+            /**
+             * Board height
+             * Format: double
+             * @description Height of the board.
+             */
+            height_mm: number;
+            /**
+             * Woofer across
+             * Format: double
+             * @description Middle of the woofer, from the left edge.
+             */
+            woofer_across_mm: number;
+            /**
+             * Woofer up
+             * Format: double
+             * @description Middle of the woofer, from the lower edge.
+             */
+            woofer_up_mm: number;
         };
         /** @description The fill of a chamber as its author states it. */
         Fill: {
@@ -1397,9 +1814,104 @@ export interface components {
              * @description The part of the net volume that is filled.
              */
             filled_part: number;
+        } | {
+            /** @constant */
+            kind: "material";
+            /**
+             * Material
+             * @description Which material.
+             */
+            material: components["schemas"]["Material"];
+            /**
+             * Packed
+             * Format: double
+             * @description How densely it is packed.
+             */
+            density_kg_per_m3: number;
+            /**
+             * Part filled
+             * Format: double
+             * @description The part of the net volume that is filled.
+             */
+            filled_part: number;
         };
         /** @description Which published regression describes a fibrous fill. */
         FibreLaw: "miki" | "allard_champoux";
+        /** @description The library of fill materials; [`MATERIALS`] says where each law comes from. */
+        Material: "polyester_wadding" | "mineral_wool_light" | "mineral_wool_medium" | "mineral_wool_dense" | "long_fibre_wool" | "open_foam";
+        /**
+         * Inside of the chamber
+         * @description The inside of a rectangular chamber: it then has standing waves instead of being a plain volume.
+         */
+        Inside: {
+            /**
+             * Inside width
+             * Format: double
+             * @description Between the side walls.
+             */
+            width_mm: number;
+            /**
+             * Inside height
+             * Format: double
+             * @description From floor to top.
+             */
+            height_mm: number;
+            /**
+             * Inside depth
+             * Format: double
+             * @description From the baffle to the back.
+             */
+            depth_mm: number;
+            /**
+             * Woofer across
+             * Format: double
+             * @description Middle of the woofer, from the left side wall.
+             */
+            woofer_across_mm: number;
+            /**
+             * Woofer up
+             * Format: double
+             * @description Middle of the woofer, from the floor.
+             */
+            woofer_up_mm: number;
+            /**
+             * Opening across
+             * Format: double
+             * @description Middle of the port or radiator, from the left side wall; of no effect in a closed chamber.
+             * @default 0
+             */
+            opening_across_mm?: number;
+            /**
+             * Opening up
+             * Format: double
+             * @description Middle of the port or radiator, from the floor.
+             * @default 0
+             */
+            opening_up_mm?: number;
+            /**
+             * Opening behind
+             * Format: double
+             * @description How far behind the baffle the port's inner end lies.
+             * @default 0
+             */
+            opening_behind_mm?: number;
+            /**
+             * Q of bare walls
+             * Format: double
+             * @description Q of each standing wave by the bare walls and joints alone: about 40 in a wooden box (an estimate); 10 000 is as
+             *     good as lossless.
+             * @default 40
+             */
+            wall_q?: number;
+            /**
+             * Fill lies
+             * @description Where the fill lies: it damps a wave where the air moves.
+             * @default everywhere
+             */
+            fill_lies?: components["schemas"]["FillPlace"];
+        };
+        /** @description Where the fill of a chamber with standing waves lies. */
+        FillPlace: "everywhere" | "walls" | "middle";
         /**
          * Port
          * @description One or several equal ports.
@@ -1553,6 +2065,325 @@ export interface components {
         } | {
             /** @constant */
             kind: "mass";
+        };
+        /**
+         * Radiators
+         * @description Equal passive radiators, each by its own figures.
+         */
+        Radiators: {
+            /**
+             * Radiators
+             * Format: uint32
+             * @description How many.
+             */
+            count: number;
+            /**
+             * Radiator fs
+             * Format: double
+             * @description Resonance of one in free air without added mass.
+             */
+            fs_hz: number;
+            /**
+             * Radiator Qms
+             * Format: double
+             * @description Mechanical Q of one in free air without added mass.
+             */
+            qms: number;
+            /**
+             * Radiator Vas
+             * Format: double
+             * @description The volume of air as stiff as the suspension of one.
+             */
+            vas_l: number;
+            /**
+             * Radiator Sd
+             * Format: double
+             * @description Moving area of one.
+             */
+            sd_cm2: number;
+            /**
+             * Radiator Xmax
+             * Format: double
+             * @description Stroke one way that one can do; empty is not stated.
+             */
+            xmax_mm?: number | null;
+            /**
+             * Added mass
+             * Format: double
+             * @description Mass screwed to each, nut and washer counted: it lowers the tuning.
+             * @default 0
+             */
+            added_mass_g?: number;
+            /**
+             * One weight
+             * Format: double
+             * @description Mass of one of the weights at hand.
+             * @default 75
+             */
+            weight_g?: number;
+            /**
+             * Nut
+             * Format: double
+             * @description Mass of the nut that holds the weights; it counts too.
+             * @default 0
+             */
+            nut_g?: number;
+            /**
+             * Mounted
+             * @description Where they look: two on opposite sides cancel each other's shake.
+             * @default beside_woofer
+             */
+            mounted?: components["schemas"]["Mounted"];
+        };
+        /** @description Where passive radiators look. */
+        Mounted: "beside_woofer" | "opposite_woofer" | "in_opposed_pairs";
+        /** @description Where the rear chamber's port leads. */
+        RearPortLeads: "outside" | "front_chamber";
+        /** @description How a line's area runs. */
+        LineProfile: {
+            /** @constant */
+            shape: "straight";
+            /**
+             * Area
+             * Format: double
+             * @description Area.
+             */
+            area_cm2: number;
+        } | {
+            /** @constant */
+            shape: "tapered";
+            /**
+             * Area, closed end
+             * Format: double
+             * @description Area at the closed end.
+             */
+            closed_end_cm2: number;
+            /**
+             * Area, open end
+             * Format: double
+             * @description Area at the open end.
+             */
+            open_end_cm2: number;
+        } | {
+            /** @constant */
+            shape: "stepped";
+            /**
+             * Area, closed end
+             * Format: double
+             * @description Area at the closed end.
+             */
+            closed_end_cm2: number;
+            /**
+             * Area, open end
+             * Format: double
+             * @description Area at the open end.
+             */
+            open_end_cm2: number;
+            /**
+             * Step at
+             * Format: double
+             * @description Where the step is, from the closed end.
+             */
+            step_at_mm: number;
+        } | {
+            /** @constant */
+            shape: "free";
+            /**
+             * Stations
+             * @description The stations, from the closed end on; the first at 0, the last at the line's length.
+             */
+            stations: components["schemas"]["Station"][];
+        };
+        /**
+         * Station
+         * @description The area at a place.
+         */
+        Station: {
+            /**
+             * At
+             * Format: double
+             * @description From the closed end or the throat.
+             */
+            at_mm: number;
+            /**
+             * Area
+             * Format: double
+             * @description Area there.
+             */
+            area_cm2: number;
+        };
+        /** @description What stands around an open end. */
+        MouthPlace: "free" | "half_space" | "quarter_space" | "eighth_space";
+        /** @description How an open end is computed. */
+        MouthModel: "piston" | "end_correction" | "lossless";
+        /**
+         * Bend
+         * @description A sharp right-angled bend; a fold back on itself is two of them.
+         */
+        Bend: {
+            /**
+             * At
+             * Format: double
+             * @description Where on the centre line, from the closed end or the throat.
+             */
+            at_mm: number;
+            /**
+             * Channel width
+             * Format: double
+             * @description Width of the channel in the plane of the bend.
+             */
+            channel_mm: number;
+        };
+        /**
+         * Fill of a part
+         * @description What lies along a part of a path.
+         */
+        PathFill: {
+            /**
+             * From
+             * Format: double
+             * @description Where it begins, from the closed end or the throat.
+             */
+            from_mm: number;
+            /**
+             * To
+             * Format: double
+             * @description Where it ends.
+             */
+            to_mm: number;
+            /**
+             * Filled with
+             * @description What it is.
+             */
+            stuffing: components["schemas"]["Stuffing"];
+            /**
+             * Model
+             * @description The law that turns flow resistivity into sound.
+             * @default allard_champoux
+             */
+            model?: components["schemas"]["FibreLaw"];
+        };
+        /** @description A fill by its material and packing, or by its flow resistivity. */
+        Stuffing: {
+            /** @constant */
+            kind: "material";
+            /**
+             * Material
+             * @description Which material.
+             */
+            material: components["schemas"]["Material"];
+            /**
+             * Packed
+             * Format: double
+             * @description How densely it is packed.
+             */
+            density_kg_per_m3: number;
+        } | {
+            /** @constant */
+            kind: "resistivity";
+            /**
+             * Flow resistivity
+             * Format: double
+             * @description Static flow resistivity.
+             */
+            flow_resistivity_pa_s_per_m2: number;
+        };
+        /**
+         * Horn
+         * @description A horn from throat to mouth.
+         */
+        Horn: {
+            /**
+             * Throat
+             * Format: double
+             * @description Area at the throat.
+             */
+            throat_cm2: number;
+            /**
+             * Mouth
+             * Format: double
+             * @description Area at the mouth.
+             */
+            mouth_cm2: number;
+            /**
+             * Profile
+             * @description How it widens.
+             */
+            profile: components["schemas"]["HornProfile"];
+            /**
+             * Mouth stands
+             * @description What stands around the mouth.
+             * @default half_space
+             */
+            mouth?: components["schemas"]["MouthPlace"];
+            /**
+             * Mouth computed as
+             * @description How the mouth is computed.
+             * @default piston
+             */
+            mouth_model?: components["schemas"]["MouthModel"];
+            /**
+             * Wall losses
+             * @description Whether the walls lose (friction and heat).
+             * @default true
+             */
+            wall_losses?: boolean;
+            /**
+             * Bends
+             * @description Sharp right-angled bends; their air weighs less than the centre line says.
+             */
+            bends?: components["schemas"]["Bend"][];
+            /**
+             * Fill along it
+             * @description Fill or foam along it, part by part.
+             */
+            fills?: components["schemas"]["PathFill"][];
+        };
+        /** @description How a horn widens. */
+        HornProfile: {
+            /** @constant */
+            shape: "exponential";
+            /**
+             * Horn length
+             * Format: double
+             * @description Length along the centre line.
+             */
+            length_mm: number;
+        } | {
+            /** @constant */
+            shape: "hyperbolic";
+            /**
+             * Horn length
+             * Format: double
+             * @description Length along the centre line.
+             */
+            length_mm: number;
+            /**
+             * T
+             * Format: double
+             * @description Below 1 it widens later and loads further down; above, sooner.
+             */
+            t: number;
+        } | {
+            /** @constant */
+            shape: "conical";
+            /**
+             * Horn length
+             * Format: double
+             * @description Length along the centre line.
+             */
+            length_mm: number;
+        } | {
+            /** @constant */
+            shape: "tractrix";
+        } | {
+            /** @constant */
+            shape: "free";
+            /**
+             * Stations
+             * @description The stations, from the throat on, the first at 0.
+             */
+            stations: components["schemas"]["Station"][];
         };
         /**
          * Cabinet
@@ -1722,6 +2553,8 @@ export interface components {
             curves: components["schemas"]["CurveArrays"];
             /** @description The ports, worked out. */
             ports: components["schemas"]["PortResult"][];
+            /** @description The line or horn as it was computed; absent in other families. */
+            path?: components["schemas"]["PathResult"] | null;
             /** @description The air ledger; absent without a cabinet. */
             ledger?: components["schemas"]["Ledger"] | null;
             /** @description Findings, worst first. */
@@ -1802,6 +2635,16 @@ export interface components {
             indications: components["schemas"]["Indication"][];
             /** @description Wiring, isobaric pairs and added mass, worked out. */
             array: components["schemas"]["ArrayResult"];
+            /** @description The chambers, the one behind the cone first. */
+            chambers: components["schemas"]["ChamberResult"][];
+            /** @description What is worth seeing on the frequency axis. */
+            marks: components["schemas"]["Mark"][];
+            /** @description Values at hand for a field with the tuning each gives (weights on a passive radiator). */
+            steps: components["schemas"]["StepResult"][];
+            /** @description Edges, gain and ripple of a box that plays in a band; absent in others. */
+            passband?: components["schemas"]["Passband"] | null;
+            /** @description What of it is an estimate, in a sentence. */
+            estimate?: string | null;
         };
         /** @description A figure that sums a design up. */
         Figure: {
@@ -2071,6 +2914,73 @@ export interface components {
              */
             stroke_mm: number;
         };
+        /** @description A chamber, worked out. */
+        ChamberResult: {
+            /** @description Place of its net volume in the design (JSON pointer); empty where it follows from other sizes. */
+            pointer: string;
+            /**
+             * Format: double
+             * @description Net air volume, L.
+             */
+            net_l: number;
+            /**
+             * Format: double
+             * @description By how much the fill makes it act larger.
+             */
+            fill_factor: number;
+        };
+        /** @description Something worth seeing on the frequency axis. */
+        Mark: {
+            /**
+             * Format: double
+             * @description Where, Hz.
+             */
+            frequency_hz: number;
+            /** @description A short name. */
+            label: string;
+            /** @description What it is, in a sentence. */
+            help: string;
+        };
+        /** @description A value at hand. */
+        StepResult: {
+            /** @description Place of the field (JSON pointer). */
+            pointer: string;
+            /**
+             * Format: double
+             * @description The value.
+             */
+            value: number;
+            /** @description In words. */
+            title: string;
+            /**
+             * Format: double
+             * @description The tuning it gives, Hz.
+             */
+            tuning_hz: number;
+        };
+        /** @description A band of its own, on the frequencies from 5 to 800 Hz. */
+        Passband: {
+            /**
+             * Format: double
+             * @description Where the level falls 3 dB under its highest, below, Hz.
+             */
+            lower_hz: number;
+            /**
+             * Format: double
+             * @description The same above, Hz.
+             */
+            upper_hz: number;
+            /**
+             * Format: double
+             * @description Highest level against what the woofer's efficiency gives, dB.
+             */
+            gain_db: number;
+            /**
+             * Format: double
+             * @description Deepest dip between the edges, dB.
+             */
+            ripple_db: number;
+        };
         /** @description The curves. */
         CurveArrays: {
             /** @description Frequencies, Hz. */
@@ -2079,8 +2989,14 @@ export interface components {
             level_db: number[];
             /** @description Cone stroke, peak one way, mm. */
             cone_stroke_mm: number[];
-            /** @description Air speed in the fastest port at its outer end, peak, m/s; empty without a port. */
+            /** @description Air speed in the fastest port, mouth or throat, peak, m/s; empty without one. */
             air_speed_m_per_s: number[];
+            /** @description Stroke of the passive radiators, peak one way, mm; empty without one. */
+            radiator_stroke_mm: number[];
+            /** @description Force of cones and passive radiators on the cabinet along the woofer's axis, peak, N. */
+            shaking_force_n: number[];
+            /** @description Sound power over the power taken at the terminals, per cent. */
+            efficiency_percent: number[];
             /** @description Group delay, flight time removed, ms. */
             group_delay_ms: number[];
             /** @description Impedance at the terminals, magnitude, Ω. */
@@ -2095,21 +3011,24 @@ export interface components {
             pressure_sum_re_pa: number[];
             /** @description The same, imaginary part, Pa rms. */
             pressure_sum_im_pa: number[];
-            /** @description Pressure of the cones alone, real part, Pa rms. */
+            /** @description Pressure of the cones alone, real part, Pa rms; empty where no cone is seen from outside. */
             pressure_cone_re_pa: number[];
             /** @description The same, imaginary part, Pa rms. */
             pressure_cone_im_pa: number[];
-            /** @description Pressure of the ports alone, real part, Pa rms; empty without a port. */
+            /** @description Pressure of ports, mouths and passive radiators alone, real part, Pa rms; empty without one. */
             pressure_port_re_pa: number[];
-            /** @description The same, imaginary part, Pa rms; empty without a port. */
+            /** @description The same, imaginary part, Pa rms; empty without one. */
             pressure_port_im_pa: number[];
-            /** @description Level at the cone's centre at this drive (Keele 1974; while ka < 1), dB. */
+            /**
+             * @description Level at the cone's centre at this drive (Keele 1974; while ka < 1), dB; empty where no cone is seen from
+             *     outside.
+             */
             near_field_cone_db: number[];
-            /** @description Level in the port's mouth at this drive, dB; empty without a port. */
+            /** @description Level in the port's mouth or at the passive radiator at this drive, dB; empty without one. */
             near_field_port_db: number[];
         };
         /** @description Which limit rules the maximum level at a frequency. */
-        Ruling: "none" | "thermal" | "stroke" | "port_air" | "amplifier_voltage" | "amplifier_current";
+        Ruling: "none" | "thermal" | "stroke" | "port_air" | "radiator_stroke" | "amplifier_voltage" | "amplifier_current";
         /** @description A port, worked out. */
         PortResult: {
             /** @description Place of the port in the design (JSON pointer). */
@@ -2152,6 +3071,15 @@ export interface components {
              * @description Air-speed limit of common practice for its ends, m/s peak.
              */
             quiet_speed_m_per_s: number;
+        };
+        /** @description A line or horn as it was computed. */
+        PathResult: {
+            /** @description Places along the centre line, mm. */
+            at_mm: number[];
+            /** @description Areas there, cm². */
+            area_cm2: number[];
+            /** @description Where the woofer looks in, mm. */
+            taps_mm: number[];
         };
         /** @description The ledger of a cabinet. */
         Ledger: {
@@ -2661,6 +3589,234 @@ export interface components {
         };
         /** @description How a candidate did. */
         Verdict: "meets" | "short" | "no_fit" | "not_tried";
+        /**
+         * Seek
+         * @description What is sought.
+         */
+        Seek: {
+            /**
+             * Reach
+             * @description What to reach.
+             */
+            reach: components["schemas"]["Reach"];
+            /**
+             * At most
+             * Format: double
+             * @description Most air in all chambers, or in the line; absent leaves it free.
+             */
+            volume_l?: number | null;
+            /**
+             * Outside, at most
+             * Format: double
+             * @description Greatest outside volume of a box of 18 mm boards around it in the usual proportions (an estimate); absent leaves it
+             *     free.
+             */
+            outside_l?: number | null;
+            /**
+             * No longer than
+             * Format: double
+             * @description Greatest length of a line or horn; absent leaves it free.
+             */
+            length_mm?: number | null;
+            /**
+             * Group delay under
+             * Format: double
+             * @description Greatest group delay from the lowest note two octaves up; absent leaves it free.
+             */
+            delay_ms?: number | null;
+            /**
+             * Lowest note
+             * Format: double
+             * @description The note everything is looked at from.
+             */
+            lowest_note_hz: number;
+        };
+        /** @description What is to be reached. */
+        Reach: "lowest_f3" | "flattest" | "loudest" | "smallest";
+        /** @description What came of it. */
+        Sought: {
+            /** @description The best enclosure found; absent where nothing keeps what is held. */
+            best?: components["schemas"]["Trade"] | null;
+            /** @description How the design stands now. */
+            now: components["schemas"]["Measures"];
+            /** @description Whether the trade-off holds a length (else a volume). */
+            by_length: boolean;
+            /** @description The same sought with other values held, the least first. */
+            trades: components["schemas"]["Trade"][];
+            /** @description Why nothing was found, in a sentence. */
+            reason?: string | null;
+        };
+        /** @description A point of the trade-off. */
+        Trade: {
+            /**
+             * Format: double
+             * @description What was held: litres, or millimetres.
+             */
+            held: number;
+            /** @description What was reached with it. */
+            measures: components["schemas"]["Measures"];
+            /** @description The enclosure. */
+            enclosure: components["schemas"]["Enclosure"];
+        };
+        /** @description What is measured of a design. */
+        Measures: {
+            /**
+             * Format: double
+             * @description Air in all chambers and the line, L.
+             */
+            volume_l: number;
+            /**
+             * Format: double
+             * @description Outside volume of a box of 18 mm boards around air, woofers, ports and horn, L (an estimate).
+             */
+            outside_l: number;
+            /**
+             * Format: double
+             * @description Length of the line or horn, mm; 0 without one.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description f3, Hz; absent where it is not reached.
+             */
+            f3_hz?: number | null;
+            /**
+             * Format: double
+             * @description Highest less lowest level from the lowest note two octaves up, dB.
+             */
+            swing_db: number;
+            /**
+             * Format: double
+             * @description Highest level above the reference from half the lowest note to 300 Hz, dB.
+             */
+            proud_db: number;
+            /**
+             * Format: double
+             * @description Longest port, mm; 0 without one.
+             */
+            longest_port_mm: number;
+            /**
+             * Format: double
+             * @description Highest level the limits allow at the lowest note, dB; without limits the level at this drive.
+             */
+            loudest_db: number;
+            /**
+             * Format: double
+             * @description Longest group delay from the lowest note two octaves up, ms.
+             */
+            delay_ms: number;
+        };
+        /** @description Everything that moves. */
+        Motion: {
+            /**
+             * Format: double
+             * @description The frequency, Hz.
+             */
+            frequency_hz: number;
+            /** @description The cone, toward the front (of isobaric pairs the outer one). */
+            cone: components["schemas"]["Swing"];
+            /** @description The inner cone of isobaric pairs, toward the front; else the same. */
+            inner_cone: components["schemas"]["Swing"];
+            /** @description Ports, mouths and passive radiators in the order in which they were wired, outward. */
+            openings: components["schemas"]["OpeningMotion"][];
+            /** @description The air along a line or horn, toward its open end; empty in other families. */
+            path: components["schemas"]["PathMotion"][];
+        };
+        /** @description A displacement as a phasor, peak, mm. */
+        Swing: {
+            /**
+             * Format: double
+             * @description Real part.
+             */
+            re_mm: number;
+            /**
+             * Format: double
+             * @description Imaginary part.
+             */
+            im_mm: number;
+        };
+        /** @description The air in an opening, or a radiator's cone. */
+        OpeningMotion: {
+            /** @description Whether it is a passive radiator. */
+            radiator: boolean;
+            /** @description Whether it leads to the outside. */
+            outside: boolean;
+            /** @description Its displacement. */
+            swing: components["schemas"]["Swing"];
+        };
+        /** @description The air at a place of a path. */
+        PathMotion: {
+            /**
+             * Format: double
+             * @description Where, mm.
+             */
+            at_mm: number;
+            /** @description Its displacement. */
+            swing: components["schemas"]["Swing"];
+        };
+        /**
+         * Tolerances
+         * @description Tolerances, per cent either way.
+         */
+        Tolerances: {
+            /**
+             * fs
+             * Format: double
+             * @description Of fs.
+             * @default 10
+             */
+            fs_percent?: number;
+            /**
+             * Qts
+             * Format: double
+             * @description Of Qts (Qes and Qms alike).
+             * @default 10
+             */
+            qts_percent?: number;
+            /**
+             * Vas
+             * Format: double
+             * @description Of Vas.
+             * @default 10
+             */
+            vas_percent?: number;
+            /**
+             * Box
+             * Format: double
+             * @description Of volumes and of a line's or horn's length.
+             * @default 3
+             */
+            box_percent?: number;
+            /**
+             * Fill
+             * Format: double
+             * @description Of what the fill does: its flow resistivity, its packing, its plain factor above 1.
+             * @default 20
+             */
+            fill_percent?: number;
+        };
+        /** @description The band a design may lie in. */
+        Band: {
+            /**
+             * Format: uint32
+             * @description How many variants were computed.
+             */
+            samples: number;
+            /** @description Frequencies, Hz. */
+            frequency_hz: number[];
+            /** @description Level that 5 % of the variants lie under, dB. */
+            low_db: number[];
+            /** @description Level that 5 % of the variants lie over, dB. */
+            high_db: number[];
+            /** @description The family's most telling figure: its name. */
+            figure: string;
+            /** @description Its unit. */
+            unit: string;
+            /** @description Its value from the 5th to the 95th of a hundred variants. */
+            figure_range: number[];
+            /** @description f3 from the 5th to the 95th of a hundred variants, Hz; absent where some have none. */
+            f3_range_hz?: number[] | null;
+        };
     };
     responses: never;
     parameters: never;
@@ -3028,6 +4184,37 @@ export interface operations {
             };
         };
     };
+    motion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtFrequency"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Motion"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saveRevision: {
         parameters: {
             query?: never;
@@ -3152,6 +4339,37 @@ export interface operations {
             };
         };
     };
+    seek: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithGoal"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sought"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     exportShelf: {
         parameters: {
             query: {
@@ -3203,6 +4421,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Suggestions"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tolerance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithTolerances"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Band"];
                 };
             };
             422: {

@@ -123,7 +123,9 @@ function drawMarks(u: uPlot, live: Live) {
   const ratio = devicePixelRatio;
   ctx.save();
   ctx.font = `${10.5 * ratio}px "Instrument Sans Variable"`;
-  for (const mark of live.marks) {
+  // a label that would lie over another one is set a line higher
+  const rows: number[] = [];
+  for (const mark of [...live.marks].sort((a, b) => a.frequency - b.frequency)) {
     const x = u.valToPos(mark.frequency, "x", true);
     if (x < bbox.left || x > bbox.left + bbox.width) continue;
     ctx.strokeStyle = ctx.fillStyle = colour(mark.colour);
@@ -136,7 +138,12 @@ function drawMarks(u: uPlot, live: Live) {
     ctx.setLineDash([]);
     const right = x > bbox.left + bbox.width * 0.7;
     ctx.textAlign = right ? "right" : "left";
-    ctx.fillText(mark.label, x + (right ? -4 : 4) * ratio, bbox.top + bbox.height - 5 * ratio);
+    const width = ctx.measureText(mark.label).width + 10 * ratio;
+    const [from, to] = right ? [x - width, x] : [x, x + width];
+    let row = rows.findIndex((end) => end <= from);
+    if (row < 0) row = rows.length;
+    rows[row] = to;
+    ctx.fillText(mark.label, x + (right ? -4 : 4) * ratio, bbox.top + bbox.height - (5 + 12 * row) * ratio);
   }
   ctx.font = `600 ${11 * ratio}px "Instrument Sans Variable"`;
   ctx.textAlign = "left";

@@ -1,7 +1,7 @@
 import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type uPlot from "uplot";
-import { at } from "../lib/pointer";
 import { tidy } from "../lib/quantity";
+import { flagsOf, type Flag } from "../lib/tuning";
 import { useDocument, useEvaluation, usePart, useProblem, useWorkbench } from "../workbench/context";
 import { saveCsv, savePng } from "./save";
 import { Lane, type Mark } from "./Lane";
@@ -36,7 +36,12 @@ export function Lanes() {
       const f = p.first_pipe_resonance_hz;
       return { frequency: f, label: `pipe ${tidy(f, 3)}`, colour: "--soft" };
     });
-    return { level: [...level, ...air], air };
+    const own = evaluation.summary.marks.map((m): Mark => ({
+      frequency: m.frequency_hz,
+      label: m.label,
+      colour: "--soft",
+    }));
+    return { level: [...level, ...air, ...own], air: [...air, ...own] };
   }, [evaluation]);
 
   if (!evaluation) {
@@ -46,7 +51,7 @@ export function Lanes() {
       </div>
     );
   }
-  const lanes = LANES.filter((l) => l.id !== "air" || curves.some((c) => l.values(c.evaluation).length > 0));
+  const lanes = LANES.filter((l) => curves.some((c) => l.values(c.evaluation).length > 0));
   const open = lanes.filter((l) => !folded.includes(l.id));
   const frequency = cursor === null ? undefined : evaluation.curves.frequency_hz[cursor];
 
@@ -70,7 +75,7 @@ export function Lanes() {
       onKeyDown={keys}
     >
       <div className="relative h-6 shrink-0">
-        {frame && <Flag frame={frame} />}
+        {frame && <Flags frame={frame} />}
         <div className="absolute top-0 right-1 flex gap-3 text-xs text-soft">
           <button type="button" className="hover:text-ink" onClick={() => savePng(plots.current, open)}>
             Save PNG
@@ -117,48 +122,51 @@ export function Lanes() {
 
 const NONE: Mark[] = [];
 
-/** The tuning on the axis: drag it, or use the arrow keys. Holding G while dragging keeps the old curves as a ghost. */
-function Flag({ frame }: { frame: { left: number; width: number } }) {
-  const workbench = useWorkbench();
+type Frame = { left: number; width: number };
+
+/** The tunings on the axis: drag them, or use the arrow keys. Holding G while dragging keeps the old curves as a ghost. */
+function Flags({ frame }: { frame: Frame }) {
   const document = useDocument();
   const evaluation = useEvaluation();
-  const held = useRef(false);
-  const port = evaluation?.ports[0];
-  const wanted = at(document, "/enclosure/port/sizing/tuning_hz");
-  const tuning = typeof wanted === "number" ? wanted : port?.tuning_hz;
-  if (!port || tuning === undefined) return null;
-  const set = (hz: number, gesture: string) => {
-    const value = Number(Math.min(Math.max(hz, 5), 300).toFixed(1));
-    workbench.set("/enclosure/port/sizing", { by: "tuning", tuning_hz: value }, gesture);
-  };
+  return flagsOf(document, evaluation).map((flag) => <Pull key={flag.id} flag={flag} frame={frame} />);
+}
+
+function Pull({ flag, frame }: { flag: Flag; frame: Frame }) {
+  const workbench = useWorkbench();
+  // what is pulled at stays what it was when it was taken hold of
+  const held = useRef<Flag | null>(null);
+  const { hz } = flag;
+  const set = (to: number, from: Flag, gesture: string) =>
+    workbench.change(from.to(Math.min(Math.max(to, 5), 300)), gesture);
   const drag = (event: PointerEvent<HTMLElement>) => {
     if (!held.current) return;
     const lane = event.currentTarget.parentElement?.getBoundingClientRect();
     if (!lane) return;
     const share = (event.clientX - lane.left - frame.left) / frame.width;
-    set(LOW * (HIGH / LOW) ** share, "tuning-drag");
+    set(LOW * (HIGH / LOW) ** share, held.current, "tuning-drag");
   };
-  const x = frame.left + position(tuning) * frame.width;
+  const x = frame.left + position(hz) * frame.width;
   const flip = x > frame.left + frame.width - 90;
+  const name = flag.label === "tune" ? "Tuning" : `Tuning, ${flag.label}`;
   return (
     <div
       role="slider"
       tabIndex={0}
-      aria-label="Tuning"
+      aria-label={name}
       aria-valuemin={5}
       aria-valuemax={300}
-      aria-valuenow={tuning}
-      aria-valuetext={`${tidy(tuning, 3)} Hz`}
+      aria-valuenow={hz}
+      aria-valuetext={`${tidy(hz, 3)} Hz`}
       title="Drag the tuning; hold G to keep the old curves as a ghost"
       className="absolute top-0.5 z-10 flex h-[22px] cursor-ew-resize touch-none items-center bg-verdigris px-1.5 text-xs font-semibold text-panel select-none"
       style={flip ? { right: `calc(100% - ${x}px)` } : { left: x }}
       onPointerDown={(e) => {
-        held.current = true;
+        held.current = flag;
         e.currentTarget.setPointerCapture(e.pointerId);
       }}
       onPointerMove={drag}
       onPointerUp={() => {
-        held.current = false;
+        held.current = null;
         workbench.endGesture();
       }}
       onKeyDown={(e) => {
@@ -170,11 +178,11 @@ function Flag({ frame }: { frame: { left: number; width: number } }) {
         if (!by) return;
         e.preventDefault();
         e.stopPropagation();
-        set(tuning + by * (e.shiftKey ? 2 : e.altKey ? 0.1 : 0.5), "tuning-keys");
+        set(hz + by * (e.shiftKey ? 2 : e.altKey ? 0.1 : 0.5), flag, "tuning-keys");
       }}
       onBlur={() => workbench.endGesture()}
     >
-      tune {tidy(tuning, 3)}
+      {flag.label} {tidy(hz, 3)}
       <span
         className="pointer-events-none absolute top-full h-[100vh] w-px bg-verdigris/50"
         style={flip ? { right: 0 } : { left: 0 }}

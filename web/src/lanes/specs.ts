@@ -56,10 +56,20 @@ export const LANES: LaneSpec[] = [
     digits: 2,
   },
   {
+    id: "radiator",
+    title: "Radiator stroke",
+    unit: "mm",
+    help: "How far the passive radiators move from rest, one way, at this drive.",
+    weight: 1,
+    values: (e) => e.curves.radiator_stroke_mm,
+    scale: fromZero(1.9),
+    digits: 2,
+  },
+  {
     id: "air",
-    title: "Port air",
+    title: "Air speed",
     unit: "m/s",
-    help: "Peak speed of the air at the port's outer end, at this drive.",
+    help: "Peak speed of the air at this drive, in the fastest of ports, mouth and throat.",
     weight: 1,
     values: (e) => e.curves.air_speed_m_per_s,
     limit: (e) => {
@@ -98,12 +108,35 @@ export const LANES: LaneSpec[] = [
     help: "What a microphone right at the cone (solid) and in the port's mouth (dashed) would show.",
     weight: 1.2,
     folded: true,
-    values: (e) => e.curves.near_field_cone_db,
+    values: (e) =>
+      e.curves.near_field_cone_db.length ? e.curves.near_field_cone_db : e.curves.near_field_port_db,
     second: { name: "port", values: (e) => e.curves.near_field_port_db },
     scale: (highest) => {
       const top = Math.ceil((highest + 1) / 5) * 5;
       return [top - 50, top];
     },
+    digits: 1,
+  },
+  {
+    id: "efficiency",
+    title: "Efficiency",
+    unit: "%",
+    help: "Sound power over the power taken at the terminals.",
+    weight: 1,
+    folded: true,
+    values: (e) => e.curves.efficiency_percent,
+    scale: (highest) => [0, Math.max(highest * 1.08, 0.5)],
+    digits: 2,
+  },
+  {
+    id: "shake",
+    title: "Shaking force",
+    unit: "N",
+    help: "Peak force of cones and passive radiators on the cabinet along the woofer's axis, at this drive.",
+    weight: 1,
+    folded: true,
+    values: (e) => e.curves.shaking_force_n,
+    scale: (highest) => [0, Math.max(highest * 1.08, 0.1)],
     digits: 1,
   },
 ];
@@ -114,6 +147,7 @@ export const RULED_BY: Record<string, string> = {
   thermal: "coil heat",
   stroke: "cone stroke",
   port_air: "port air",
+  radiator_stroke: "radiator stroke",
   amplifier_voltage: "amplifier voltage",
   amplifier_current: "amplifier current",
 };

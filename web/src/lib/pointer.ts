@@ -30,8 +30,10 @@ export function set<T>(document: T, pointer: string, value: unknown): T {
     unknown
   >;
   const inner = rest.length ? set(copy[key], `/${rest.join("/")}`, value) : value;
-  if (inner === undefined || inner === null) delete copy[key];
-  else copy[key] = inner;
+  if (inner === undefined || inner === null) {
+    if (Array.isArray(copy)) copy.splice(Number(key), 1);
+    else delete copy[key];
+  } else copy[key] = inner;
   return copy as T;
 }
 

@@ -18,6 +18,7 @@ export type Schema = {
   minimum?: number;
   maximum?: number;
   maxLength?: number;
+  maxItems?: number;
   "x-unit"?: string;
   "x-group"?: string;
   "x-start"?: unknown;

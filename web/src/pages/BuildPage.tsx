@@ -83,7 +83,10 @@ function Bench() {
 /** The views of a station side by side, where it has more than one. */
 function Views({ station }: { station: Station }) {
   const { id } = useParams();
-  const views = [{ id: "", title: "In the box" }, ...(station.views ?? [])];
+  const views = [
+    { id: "", title: station.id === "woofer" ? "In the box" : station.title },
+    ...(station.views ?? []),
+  ];
   return (
     <nav aria-label={`Views of ${station.title}`} className="mb-2 flex shrink-0 gap-3 border-b border-rule">
       {views.map((v) => (

@@ -4,6 +4,9 @@ import type { ComponentType } from "react";
 import { show, printUnit, type System } from "../lib/quantity";
 import type { OpenRevision } from "../workbench/workbench";
 import { BoxStation } from "./box/BoxStation";
+import { CompareView } from "./box/compare/CompareView";
+import { SchoolsView } from "./box/schools/SchoolsView";
+import { SeekView } from "./box/seek/SeekView";
 import { BriefStation } from "./brief/BriefStation";
 import { ShelfView } from "./woofer/shelf/ShelfView";
 import { TryView } from "./woofer/try/TryView";
@@ -46,13 +49,20 @@ export const STATIONS: Station[] = [
     id: "box",
     title: "Box",
     tells: ({ document, evaluation }, system) => {
-      const volume = show(document.enclosure.net_volume_l, "L", system, 3);
+      const litres = evaluation?.summary.chambers.reduce((sum, c) => sum + c.net_l, 0) ?? 0;
+      const volume = show(litres, "L", system, 3);
       const figure = evaluation?.summary.figures[0];
       const first = figure
         ? `${figure.unit ? "" : `${figure.label} `}${Number(figure.value.toPrecision(3))} ${figure.unit}`
         : "";
-      return `${first.trim()}, ${volume.text} ${printUnit(volume.unit)}`;
+      if (!evaluation) return document.enclosure.family.replaceAll("_", " ");
+      return litres ? `${first.trim()}, ${volume.text} ${printUnit(volume.unit)}` : first.trim();
     },
     Inputs: BoxStation,
+    views: [
+      { id: "schools", title: "Schools", Wide: SchoolsView },
+      { id: "compare", title: "Compare", Wide: CompareView },
+      { id: "seek", title: "Seek", Wide: SeekView },
+    ],
   },
 ];

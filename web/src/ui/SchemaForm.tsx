@@ -106,6 +106,57 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
       />
     );
   }
+  if (schema.items) {
+    const items = resolve(schema.items);
+    const list = Array.isArray(value) ? (value as unknown[]) : [];
+    const replace = (next: unknown[]) => form.set(pointer, next.length || !optional ? next : undefined);
+    return (
+      <fieldset className="border-b border-rule/70 py-[5px]">
+        <legend className="float-left flex-1 text-soft" title={schema.description}>
+          {name}
+        </legend>
+        <span className="flex justify-end">
+          <button
+            type="button"
+            className="text-oak underline decoration-dotted"
+            aria-label={`Add to ${name}`}
+            disabled={list.length >= (schema.maxItems ?? 100)}
+            onClick={() => replace([...list, list.length ? next(items, list.at(-1)) : start(items)])}
+          >
+            add
+          </button>
+        </span>
+        {list.map((_, i) => (
+          <div key={i} className="mt-1 clear-both border-l-2 border-oak/60 pl-2">
+            <div className="flex justify-between text-xs text-soft">
+              <span>
+                {items.title ?? "Entry"} {i + 1}
+              </span>
+              <button
+                type="button"
+                className="underline decoration-dotted"
+                aria-label={`Remove ${items.title ?? "entry"} ${i + 1}`}
+                onClick={() => replace(list.filter((_, k) => k !== i))}
+              >
+                remove
+              </button>
+            </div>
+            <Fields
+              parent={items}
+              pointer={`${pointer}/${i}`}
+              names={Object.keys(items.properties ?? {})}
+              {...common}
+            />
+          </div>
+        ))}
+        {found && (
+          <span role="alert" className="text-xs text-brick">
+            {found}
+          </span>
+        )}
+      </fieldset>
+    );
+  }
   if (types.includes("boolean")) {
     return (
       <Row label={name} help={schema.description}>
@@ -206,7 +257,7 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
           <button
             type="button"
             className="text-oak underline decoration-dotted"
-            onClick={() => form.set(pointer, start(schema))}
+            onClick={() => form.set(pointer, common.seed?.(pointer) ?? start(schema))}
           >
             state it
           </button>
@@ -217,6 +268,19 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
   }
   return null;
 });
+
+/** The next entry of a list: as the last one, places further along by what lay between. */
+function next(items: Schema, last: unknown): unknown {
+  const fresh = { ...(start(items) as object), ...(last as object) } as Record<string, unknown>;
+  if (typeof fresh.from_mm === "number" && typeof fresh.to_mm === "number") {
+    const length = fresh.to_mm - fresh.from_mm;
+    fresh.from_mm = fresh.to_mm;
+    fresh.to_mm = (fresh.from_mm as number) + length;
+  } else if (typeof fresh.at_mm === "number") {
+    fresh.at_mm += 500;
+  }
+  return fresh;
+}
 
 function words(text: string): string {
   const plain = text.replaceAll("_", " ");

@@ -163,6 +163,11 @@ impl Array {
         self.ts.vas * f64::from(self.count) / share
     }
 
+    /// Area of all cones that look into the box, m² (of isobaric pairs the inner ones).
+    pub fn cone_area(&self) -> f64 {
+        self.motor.sd
+    }
+
     /// Resistance of all coils in their wiring, Ω.
     pub fn resistance(&self) -> f64 {
         let bank = self.motor.coil.re;

@@ -3,13 +3,17 @@
 //! A family's file holds its part of the design document (a struct whose field names carry units), says what
 //! it is, wires the network and offers starting points. Nothing else in the program asks which family it has.
 
+pub mod chamber;
+pub mod horn;
+
 use crate::air::Air;
 use crate::driver::Array;
 use crate::fill::{FibreModel, Fill};
-use crate::network::Network;
 use crate::network::diaphragm::Diaphragm;
 use crate::network::volume::Volume;
-use crate::port::Port;
+use crate::network::{Network, Node};
+use crate::path::{MouthModel, MouthPlace, Path};
+use crate::port::{End, Port, PortModel, Section, Sizing};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -25,6 +29,8 @@ pub struct Info {
     pub summary: &'static str,
     /// Where its model comes from.
     pub source: &'static str,
+    /// Whether trying the shelf searches it ([`Family::axes`]).
+    pub searched: bool,
 }
 
 /// What a family is wired from.
@@ -70,7 +76,8 @@ impl Figure {
 /// A chamber of the wired box.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Chamber {
-    /// Place of its net volume in the family's part of the document (JSON pointer).
+    /// Place of its net volume in the family's part of the document (JSON pointer); empty where it follows from other
+    /// sizes.
     pub pointer: &'static str,
     /// Net air volume wanted, m³.
     pub net: f64,
@@ -91,6 +98,77 @@ pub struct PortReport {
     pub realised: crate::port::Realised,
 }
 
+/// A line or horn of the wired box.
+#[derive(Clone, Debug)]
+pub struct PathReport {
+    /// The path.
+    pub path: Path,
+    /// Where the woofer looks in (m, in order), and at which node of the network.
+    pub taps: Vec<(f64, Node)>,
+    /// What stands around its open end.
+    pub mouth: MouthPlace,
+    /// How its open end is computed.
+    pub model: MouthModel,
+}
+
+/// Something worth seeing on the frequency axis.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Mark {
+    /// Where, Hz.
+    pub frequency_hz: f64,
+    /// A short name.
+    pub label: String,
+    /// What it is, in a sentence.
+    pub help: String,
+}
+
+impl Mark {
+    /// A mark from its parts.
+    pub fn new(frequency: f64, label: String, help: &str) -> Mark {
+        Mark { frequency_hz: frequency, label, help: help.into() }
+    }
+}
+
+/// A value at hand for a field, with the tuning it gives (weights on a passive radiator).
+#[derive(Clone, Debug, PartialEq)]
+pub struct Step {
+    /// Place of the field in the family's part of the document (JSON pointer).
+    pub pointer: &'static str,
+    /// The value.
+    pub value: f64,
+    /// In words.
+    pub title: String,
+    /// The tuning it gives, Hz.
+    pub tuning: f64,
+}
+
+/// Something wrong with a family's part of the document that only several fields together can tell.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Fault {
+    /// Place in the family's part of the document (JSON pointer).
+    pub pointer: String,
+    /// What is wrong and what would do.
+    pub message: String,
+}
+
+impl Fault {
+    /// A fault at a place.
+    pub fn new(pointer: impl Into<String>, message: String) -> Fault {
+        Fault { pointer: pointer.into(), message }
+    }
+}
+
+/// A number of a family that may be turned when a goal is sought.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+pub struct Knob {
+    /// Place in the family's part of the document (JSON pointer); passed over where a design does not have it.
+    pub pointer: &'static str,
+    /// Least value (> 0).
+    pub low: f64,
+    /// Greatest value.
+    pub high: f64,
+}
+
 /// A family's wiring with what it knows about itself.
 #[derive(Debug)]
 pub struct Wired {
@@ -104,6 +182,41 @@ pub struct Wired {
     pub ports: Vec<PortReport>,
     /// Frequency below which the cone is no longer held by the box, Hz, where the family has one.
     pub unloads_below: Option<f64>,
+    /// What is worth seeing on the frequency axis besides the tunings of the ports.
+    pub marks: Vec<Mark>,
+    /// Values at hand with the tuning each gives.
+    pub steps: Vec<Step>,
+    /// Whether it plays in a band of its own, with edges above and below.
+    pub bandpass: bool,
+    /// Whether the bare woofer's efficiency is what its level is measured by; else (bands, horns, dipoles) its own
+    /// highest level is.
+    pub measured_by_efficiency: bool,
+    /// The line or horn.
+    pub path: Option<PathReport>,
+    /// How many equal openings there are where no port says so (passive radiators).
+    pub openings: u32,
+    /// What of it is an estimate, in a sentence.
+    pub estimate: Option<&'static str>,
+}
+
+impl Wired {
+    /// A network about which nothing is known yet.
+    pub fn new(network: Network) -> Wired {
+        Wired {
+            network,
+            figures: Vec::new(),
+            chambers: Vec::new(),
+            ports: Vec::new(),
+            unloads_below: None,
+            marks: Vec::new(),
+            steps: Vec::new(),
+            bandpass: false,
+            measured_by_efficiency: true,
+            path: None,
+            openings: 1,
+            estimate: None,
+        }
+    }
 }
 
 /// A starting point a family offers for a woofer.
@@ -147,10 +260,22 @@ pub trait Family: Sized {
     fn wire(&self, context: &Context) -> Wired;
     /// Starting points for these woofers, the plainest first.
     fn suggestions(context: &Context) -> Vec<Suggestion>;
-    /// What a search may choose, the net volume (`net_volume_l`) first.
-    fn axes(context: &Context, wish: &Wish) -> Vec<Axis>;
+    /// What is wrong with it that only several fields together can tell.
+    fn problems(&self) -> Vec<Fault> {
+        Vec::new()
+    }
+    /// What may be turned when a goal is sought.
+    fn knobs() -> &'static [Knob] {
+        &[]
+    }
+    /// What trying the shelf may choose, a volume first; none where the family is not searched.
+    fn axes(_context: &Context, _wish: &Wish) -> Vec<Axis> {
+        Vec::new()
+    }
     /// The enclosure at a point of the search, one value for each of [`Family::axes`], not rounded, with usual losses.
-    fn at(context: &Context, values: &[f64]) -> Self;
+    fn at(_context: &Context, _values: &[f64]) -> Option<Self> {
+        None
+    }
 }
 
 macro_rules! families {
@@ -172,16 +297,24 @@ macro_rules! families {
             pub fn wire(&self, context: &Context) -> Wired {
                 match self { $(Enclosure::$name(family) => family.wire(context),)+ }
             }
+            /// What is wrong with it that only several fields together can tell.
+            pub fn problems(&self) -> Vec<Fault> {
+                match self { $(Enclosure::$name(family) => family.problems(),)+ }
+            }
+            /// What may be turned when a goal is sought.
+            pub fn knobs(&self) -> &'static [Knob] {
+                match self { $(Enclosure::$name(_) => <$module::$name as Family>::knobs(),)+ }
+            }
             /// What the family says about itself.
             pub fn info(&self) -> Info {
                 match self { $(Enclosure::$name(_) => <$module::$name as Family>::INFO,)+ }
             }
         }
 
-        /// What a search within a family may choose; `None` for an unknown family.
+        /// What a search within a family may choose; `None` for a family that is unknown or not searched.
         pub fn axes(family: &str, context: &Context, wish: &Wish) -> Option<Vec<Axis>> {
             $(if family == <$module::$name as Family>::INFO.id {
-                return Some(<$module::$name as Family>::axes(context, wish));
+                return Some(<$module::$name as Family>::axes(context, wish)).filter(|axes| !axes.is_empty());
             })+
             None
         }
@@ -190,7 +323,7 @@ macro_rules! families {
         /// family.
         pub fn at(family: &str, context: &Context, values: &[f64]) -> Option<Enclosure> {
             $(if family == <$module::$name as Family>::INFO.id {
-                return Some(Enclosure::$name(<$module::$name as Family>::at(context, values)));
+                return <$module::$name as Family>::at(context, values).map(Enclosure::$name);
             })+
             None
         }
@@ -209,6 +342,24 @@ families! {
     sealed::Sealed,
     /// A box with one or several ports to the outside.
     vented::Vented,
+    /// A box with sprung masses in place of a port.
+    passive_radiator::PassiveRadiator,
+    /// Sealed behind the cone, tuned in front.
+    bandpass_fourth::BandpassFourth,
+    /// Tuned behind the cone and in front.
+    bandpass_sixth::BandpassSixth,
+    /// A quarter-wave pipe behind the cone.
+    transmission_line::TransmissionLine,
+    /// A horn in front of the cone.
+    front_horn::FrontHorn,
+    /// A horn behind the cone, its front heard.
+    back_horn::BackHorn,
+    /// Both sides of the cone in one horn.
+    tapped_horn::TappedHorn,
+    /// The woofer in an endless wall.
+    infinite_baffle::InfiniteBaffle,
+    /// The woofer on a free-standing board.
+    open_baffle::OpenBaffle,
 }
 
 /// A chamber's compliance element (losses not yet set) from its net volume (m³) and fill.
@@ -216,11 +367,12 @@ pub(crate) fn chamber_volume(air: &Air, net: f64, fill: &Fill) -> Volume {
     let (plain, filled) = match fill {
         Fill::None => (net, None),
         Fill::Factor { factor } => (net * factor, None),
-        Fill::Fibrous { model, flow_resistivity_pa_s_per_m2, filled_part } => (
-            net * (1.0 - filled_part),
-            (*filled_part > 0.0)
-                .then(|| (net * filled_part, FibreModel::new(*model, *flow_resistivity_pa_s_per_m2, *air))),
-        ),
+        Fill::Fibrous { .. } | Fill::Material { .. } => match fill.fibres() {
+            Some((law, sigma, part)) if part > 0.0 => {
+                (net * (1.0 - part), Some((net * part, FibreModel::new(law, sigma, *air))))
+            }
+            _ => (net, None),
+        },
     };
     Volume { compliance: air.compliance(plain), filled, absorption: 0.0 }
 }
@@ -237,6 +389,35 @@ pub(crate) fn fixed_point(start_hz: f64, step: impl Fn(f64) -> f64) -> f64 {
         omega = step(omega);
     }
     omega
+}
+
+/// A round port of a part of the cone's area, both ends flared, tuned to `tuning` (Hz).
+pub(crate) fn usual_port(context: &Context, tuning: f64, share: f64) -> Port {
+    let area = context.array.cone_area() * share;
+    let diameter = ((4.0 * area / std::f64::consts::PI).sqrt() * 1e3 / 5.0).round().max(4.0) * 5.0;
+    let flare = End::Flared { radius_mm: (diameter * 0.12).round().max(2.0) };
+    Port {
+        section: Section::Round { diameter_mm: diameter },
+        count: 1,
+        sizing: Sizing::Tuning { tuning_hz: tidy(tuning) },
+        inner_end: flare,
+        outer_end: flare,
+        walls_alongside: 0,
+        wall_mm: 4.0,
+        model: PortModel::default(),
+    }
+}
+
+/// The faults of a chamber's inside, where it is stated; `net` is its net volume, L.
+pub(crate) fn inside_faults(inside: Option<&chamber::Inside>, net: f64, at: &str) -> Vec<Fault> {
+    let faults = inside.map_or_else(Vec::new, |inside| inside.problems(net));
+    faults.into_iter().map(|(field, message)| Fault::new(format!("{at}/{field}"), message)).collect()
+}
+
+/// A sentence's first letter.
+pub(crate) fn capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + letters.as_str())
 }
 
 /// A suggested figure rounded to three places a builder would write down.

@@ -1,13 +1,11 @@
 //! Sealed box: the air behind the cone is a spring (Small, *Closed-Box Loudspeaker Systems*, JAES 1972).
 
-use super::{
-    Axis, Chamber, Context, Enclosure, Family, Figure, Info, Suggestion, Wired, Wish, chamber_volume, fixed_point,
-    real_compliance, tidy,
-};
+use super::bandpass_fourth::sealed_resonance;
+use super::chamber::{Inside, Losses, Plan, USUAL};
+use super::{Axis, Context, Enclosure, Family, Fault, Figure, Info, Knob, Suggestion, Wired, Wish, tidy};
 use crate::alignments::sealed_volume_ratio;
 use crate::fill::Fill;
-use crate::network::leak::Leak;
-use crate::network::{Network, Node, RadiatorKind};
+use crate::network::Network;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -32,6 +30,10 @@ pub struct Sealed {
     #[schemars(title = "Absorption loss QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub absorption_q: Option<f64>,
+    /// Inside sizes and places, for the standing waves.
+    #[schemars(title = "Standing waves", extend("x-group" = "Standing waves"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub inside: Option<Inside>,
 }
 
 impl Family for Sealed {
@@ -40,65 +42,52 @@ impl Family for Sealed {
         title: "Sealed",
         summary: "A closed box: the smallest, the gentlest slope, forgiving of mistakes.",
         source: "Small, Closed-Box Loudspeaker Systems, JAES 1972",
+        searched: true,
     };
 
     fn wire(&self, context: &Context) -> Wired {
-        let Context { air, array, source_resistance } = context;
-        let net = self.net_volume_l * 1e-3;
-        let mut volume = chamber_volume(air, net, &self.fill);
+        let Context { array, source_resistance, .. } = context;
+        let plan = Plan {
+            pointer: "/net_volume_l",
+            net_l: self.net_volume_l,
+            fill: &self.fill,
+            inside: self.inside.as_ref(),
+            losses: Losses { leak_q: self.leak_q, absorption_q: self.absorption_q, port_q: None },
+        };
         // fc = fs·√(1 + Vas/V_eff), V_eff = ρc²·C_AB(ω) at fc itself
-        let fs = array.ts.fs;
-        let effective = |omega: f64| real_compliance(&volume, omega) * air.bulk_modulus();
-        let omega = fixed_point(fs, |w| TAU * fs * (1.0 + array.vas() / effective(w)).sqrt());
-        let compliance = real_compliance(&volume, omega);
-        let effective = effective(omega);
-        let alpha = array.vas() / effective;
-        let fc = omega / TAU;
+        let omega = sealed_resonance(context, &plan);
+        let mut wired = Wired::new(Network::new(context.diaphragm()));
+        let seated = plan.place(&mut wired.network, context, omega, None);
+        wired.network.rear = seated.cone;
+        let alpha = array.vas() / (seated.chamber.net * seated.chamber.fill_factor);
 
         let qts = array.qts_with_source(*source_resistance);
         let lossless = qts * (1.0 + alpha).sqrt();
         // The box's losses act on its share α/(1 + α) of the total stiffness (first order in the losses).
         let loss = self.leak_q.map_or(0.0, |q| 1.0 / q) + self.absorption_q.map_or(0.0, |q| 1.0 / q);
         let qtc = 1.0 / (1.0 / lossless + loss * alpha / (1.0 + alpha));
-
-        volume.absorption = self.absorption_q.map_or(0.0, |q| 1.0 / (omega * q * compliance));
-        let mut network = Network::new(context.diaphragm());
-        let inside = network.node();
-        network.rear = inside;
-        network.place(volume, &[inside, Node::Outside]);
-        if let Some(q) = self.leak_q {
-            let leak = Leak { resistance: q / (omega * compliance) };
-            network.place_radiator(leak, inside, RadiatorKind::Leak, 0.0, None);
-        }
-        Wired {
-            network,
-            figures: vec![
-                Figure::new("qtc", "Qtc", qtc, "", "Total Q of woofer, box and losses at fc: 0.707 is flattest, higher bumps, lower sags early."),
-                Figure::new("fc_hz", "fc", fc, "Hz", "Resonance of the woofer in the box."),
-                Figure::new("alpha", "Vas/Vb", alpha, "", "How much stiffer the box's air is than the suspension."),
-            ],
-            chambers: vec![Chamber {
-                pointer: "/net_volume_l",
-                net,
-                fill_factor: effective / net,
-                fill: self.fill.clone(),
-            }],
-            ports: Vec::new(),
-            unloads_below: None,
-        }
+        wired.figures = vec![
+            Figure::new("qtc", "Qtc", qtc, "", "Total Q of woofer, box and losses at fc: 0.707 is flattest, higher bumps, lower sags early."),
+            Figure::new("fc_hz", "fc", omega / TAU, "Hz", "Resonance of the woofer in the box."),
+            Figure::new("alpha", "Vas/Vb", alpha, "", "How much stiffer the box's air is than the suspension."),
+        ];
+        wired.marks = seated.marks;
+        wired.chambers = vec![seated.chamber];
+        wired
     }
 
     fn suggestions(context: &Context) -> Vec<Suggestion> {
         let qts = context.array.qts_with_source(context.source_resistance);
         [
             (0.707, "flattest level, the usual aim"),
-            (0.577, "best transient, a little more box and an earlier, gentler fall"),
+            (0.577, "flattest delay (Bessel): more box and an earlier, gentler fall"),
+            (0.5, "critically damped: no overshoot at all, the largest box and the earliest fall"),
             (1.0, "smallest box, a bump of 1.2 dB before it falls"),
         ]
         .into_iter()
         .map(|(qtc, what)| {
             let enclosure = sealed_volume_ratio(qts, qtc).map(|ratio| {
-                Enclosure::Sealed(Sealed::at(context, &[tidy(ratio * context.array.vas() * 1e3)]))
+                Enclosure::Sealed(Sealed::usual(tidy(ratio * context.array.vas() * 1e3)))
             });
             let sentence = match &enclosure {
                 Some(_) => format!("Qtc {qtc}: {what}."),
@@ -115,7 +104,28 @@ impl Family for Sealed {
         vec![Axis { id: "net_volume_l", low, high }]
     }
 
-    fn at(_: &Context, values: &[f64]) -> Sealed {
-        Sealed { net_volume_l: values[0], fill: Fill::None, leak_q: Some(10.0), absorption_q: Some(80.0) }
+    fn at(_: &Context, values: &[f64]) -> Option<Sealed> {
+        Some(Sealed::usual(values[0]))
+    }
+
+    fn problems(&self) -> Vec<Fault> {
+        super::inside_faults(self.inside.as_ref(), self.net_volume_l, "/inside")
+    }
+
+    fn knobs() -> &'static [Knob] {
+        &[Knob { pointer: "/net_volume_l", low: 1.0, high: 1000.0 }]
+    }
+}
+
+impl Sealed {
+    /// A box of this net volume (L) with usual losses.
+    fn usual(net_volume_l: f64) -> Sealed {
+        Sealed {
+            net_volume_l,
+            fill: Fill::None,
+            leak_q: USUAL.leak_q,
+            absorption_q: USUAL.absorption_q,
+            inside: None,
+        }
     }
 }

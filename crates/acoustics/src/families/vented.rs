@@ -1,23 +1,17 @@
 //! Vented box: the air in the port is a mass on the spring of the box (Thiele 1961; Small, *Vented-Box
 //! Loudspeaker Systems*, JAES 1973).
 
-use super::{
-    Axis, Chamber, Context, Enclosure, Family, Figure, Info, PortReport, Suggestion, Wired, Wish, chamber_volume,
-    real_compliance, tidy,
+use super::chamber::{Inside, Losses, Plan, USUAL};
+use super::{Axis, Context, Enclosure, Family, Fault, Figure, Info, Knob, Suggestion, Wired, Wish, tidy};
+use crate::alignments::{
+    Kind, Vented as Alignment, at_own_resonance, bessel, butterworth, flattest_vented, oversize, sub_chebyshev,
 };
-use crate::alignments::{Kind, flattest_vented};
 use crate::fill::Fill;
-use crate::network::leak::Leak;
-use crate::network::{Network, Node, RadiatorKind};
+use crate::network::{Network, Node};
 use crate::port::{End, Port, PortModel, QUIET_SPEED_FLARED, Section, Sizing};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::{PI, TAU};
-
-/// Usual losses of a well-built box (common practice).
-const LEAK_Q: f64 = 10.0;
-const ABSORPTION_Q: f64 = 80.0;
-const PORT_Q: f64 = 100.0;
 
 /// A vented box.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -46,6 +40,10 @@ pub struct Vented {
     #[schemars(title = "Port loss QP", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub port_q: Option<f64>,
+    /// Inside sizes and places, for the standing waves.
+    #[schemars(title = "Standing waves", extend("x-group" = "Standing waves"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub inside: Option<Inside>,
 }
 
 impl Family for Vented {
@@ -54,88 +52,123 @@ impl Family for Vented {
         title: "Vented",
         summary: "A box with a tuned port: deeper and louder per watt, larger, and steep below its tuning.",
         source: "Thiele, Loudspeakers in Vented Boxes, 1961; Small, Vented-Box Loudspeaker Systems, JAES 1973",
+        searched: true,
     };
 
     fn wire(&self, context: &Context) -> Wired {
-        let Context { air, array, source_resistance } = context;
-        let net = self.net_volume_l * 1e-3;
-        let mut volume = chamber_volume(air, net, &self.fill);
-        let realised = self.port.realise(air, |omega| real_compliance(&volume, omega));
-        let fb = realised.tuning;
-        let omega = TAU * fb;
-        let compliance = real_compliance(&volume, omega);
-        let effective = compliance * air.bulk_modulus();
-
-        volume.absorption = self.absorption_q.map_or(0.0, |q| 1.0 / (omega * q * compliance));
-        let friction = self.port_q.map_or(0.0, |q| omega * realised.mass / q);
-        let mut network = Network::new(context.diaphragm());
-        let inside = network.node();
-        network.rear = inside;
-        network.place(volume, &[inside, Node::Outside]);
-        let chain = self.port.chain(air, &realised, friction);
-        let limit = Some(self.port.quiet_speed());
-        network.place_radiator(chain, inside, RadiatorKind::Port, realised.area, limit);
-        if let Some(q) = self.leak_q {
-            let leak = Leak { resistance: q / (omega * compliance) };
-            network.place_radiator(leak, inside, RadiatorKind::Leak, 0.0, None);
-        }
-        let alpha = array.vas() / effective;
-        Wired {
-            network,
-            figures: vec![
-                Figure::new("fb_hz", "Tuning fb", fb, "Hz", "Where the air in the port and the air in the box swing against each other."),
-                Figure::new("alpha", "Vas/Vb", alpha, "", "How much stiffer the box's air is than the suspension."),
-                Figure::new("h", "fb/fs", fb / array.ts.fs, "", "Tuning against the woofer's own resonance."),
-                Figure::new("qts_in_circuit", "Qts in circuit", array.qts_with_source(*source_resistance), "", "Total Q with the source and lead resistance counted."),
-            ],
-            chambers: vec![Chamber {
-                pointer: "/net_volume_l",
-                net,
-                fill_factor: effective / net,
-                fill: self.fill.clone(),
-            }],
-            ports: vec![PortReport { pointer: "/port", port: self.port.clone(), realised }],
-            unloads_below: Some(fb),
-        }
+        let Context { array, source_resistance, .. } = context;
+        let plan = Plan {
+            pointer: "/net_volume_l",
+            net_l: self.net_volume_l,
+            fill: &self.fill,
+            inside: self.inside.as_ref(),
+            losses: Losses { leak_q: self.leak_q, absorption_q: self.absorption_q, port_q: self.port_q },
+        };
+        let mut wired = Wired::new(Network::new(context.diaphragm()));
+        let (seated, port) = plan.place_tuned(&mut wired.network, context, &self.port, "/port", Node::Outside);
+        wired.network.rear = seated.cone;
+        let fb = port.realised.tuning;
+        let alpha = array.vas() / (seated.chamber.net * seated.chamber.fill_factor);
+        wired.figures = vec![
+            Figure::new("fb_hz", "Tuning fb", fb, "Hz", "Where the air in the port and the air in the box swing against each other."),
+            Figure::new("alpha", "Vas/Vb", alpha, "", "How much stiffer the box's air is than the suspension."),
+            Figure::new("h", "fb/fs", fb / array.ts.fs, "", "Tuning against the woofer's own resonance."),
+            Figure::new("qts_in_circuit", "Qts in circuit", array.qts_with_source(*source_resistance), "", "Total Q with the source and lead resistance counted."),
+        ];
+        wired.marks = seated.marks;
+        wired.chambers = vec![seated.chamber];
+        wired.ports = vec![port];
+        wired.unloads_below = Some(fb);
+        wired
     }
 
     fn suggestions(context: &Context) -> Vec<Suggestion> {
         let array = &context.array;
         let qts = array.qts_with_source(context.source_resistance);
         // Small 1973: small losses of all three kinds act together nearly as one leak.
-        let together = 1.0 / (1.0 / LEAK_Q + 1.0 / ABSORPTION_Q + 1.0 / PORT_Q);
-        let found = flattest_vented(qts, together);
-        let title = |kind: Kind| match kind {
-            Kind::QuasiButterworth => "quasi-Butterworth",
-            Kind::Butterworth => "Butterworth",
-            Kind::Chebyshev => "Chebyshev",
-        };
-        let make = |volume: f64, tuning: f64| {
+        let q = |loss: Option<f64>| loss.map_or(0.0, |q| 1.0 / q);
+        let together = 1.0 / (q(USUAL.leak_q) + q(USUAL.absorption_q) + q(USUAL.port_q));
+        let make = |a: &Alignment| {
+            let (volume, tuning) = (array.vas() / a.alpha, a.h * array.ts.fs);
             // Opening: a tube whose air stays under the flared limit when the cone's full stroke at the tuning
             // is moved by the port; a fifth of the cone's area where no stroke is stated.
             let by_stroke = array.motor.sd * TAU * tuning * 0.010 / QUIET_SPEED_FLARED;
             let area = by_stroke.clamp(array.motor.sd * 0.06, array.motor.sd * 0.25);
             let diameter = ((4.0 * area / PI).sqrt() * 1e3 / 5.0).round() * 5.0;
-            Enclosure::Vented(Vented::at(context, &[tidy(volume * 1e3), tidy(tuning), diameter]))
+            Enclosure::Vented(Vented::usual(tidy(volume * 1e3), tidy(tuning), diameter))
         };
-        vec![match found {
-            Some(a) => Suggestion {
-                id: "vented_flattest".into(),
-                title: format!("Vented, flattest ({})", title(a.kind)),
-                sentence: format!(
-                    "The flattest this woofer allows: ripple {:.1} dB, f3 about {:.0} Hz.",
-                    a.ripple_db,
-                    a.f3 * array.ts.fs
-                ),
-                enclosure: Some(make(array.vas() / a.alpha, a.h * array.ts.fs)),
+        let school = |id: &str, title: &str, found: Option<Alignment>, what: &str, cannot: String| Suggestion {
+            id: format!("vented_{id}"),
+            title: format!("Vented, {title}"),
+            sentence: match &found {
+                Some(a) => format!("{what} f3 about {:.0} Hz, {:.0} L.", a.f3 * array.ts.fs, array.vas() / a.alpha * 1e3),
+                None => cannot,
             },
-            None => Suggestion {
-                id: "vented_flattest".into(),
-                title: "Vented, flattest".into(),
-                sentence: format!("No vented box is flat with a Qts of {qts:.2}; take a sealed one."),
-                enclosure: None,
-            },
-        }]
+            enclosure: found.as_ref().map(make),
+        };
+        let flattest = flattest_vented(qts, together);
+        let words = |kind: Kind| match kind {
+            Kind::QuasiButterworth => "quasi-Butterworth",
+            Kind::Butterworth => "Butterworth",
+            _ => "Chebyshev",
+        };
+        let mut list = vec![school(
+            "flattest",
+            &flattest.as_ref().map_or("flattest".into(), |a| format!("flattest ({})", words(a.kind))),
+            flattest,
+            &format!(
+                "The flattest this woofer allows, ripple {:.1} dB.",
+                flattest.as_ref().map_or(0.0, |a| a.ripple_db)
+            ),
+            format!("No vented box is flat with a Qts of {qts:.2}; take a sealed one."),
+        )];
+        let (wanted, exact) = butterworth(together);
+        if flattest.as_ref().is_none_or(|a| a.kind != Kind::Butterworth) {
+            list.push(school(
+                "butterworth",
+                "Butterworth",
+                (qts / wanted - 1.0).abs().le(&0.1).then_some(exact),
+                "Flat as long as can be.",
+                format!("Butterworth needs a Qts of {wanted:.2}; this woofer's is {qts:.2}."),
+            ));
+        }
+        for (kind, id, word) in [(Kind::QuasiButterworth, "quasi", "low"), (Kind::Chebyshev, "chebyshev", "high")] {
+            if flattest.as_ref().is_none_or(|a| a.kind != kind) {
+                let cannot = format!("{} is for woofers of a {word} Qts, {} {wanted:.2}; this one's is {qts:.2}.", super::capital(words(kind)), if word == "low" { "below" } else { "above" });
+                list.push(school(id, words(kind), None, "", cannot));
+            }
+        }
+        let (wanted, exact) = bessel(together);
+        list.push(school(
+            "bessel",
+            "Bessel",
+            (qts / wanted - 1.0).abs().le(&0.1).then_some(exact),
+            "Even delay, an early and gentle fall.",
+            format!("Bessel needs a Qts of {wanted:.2}; this woofer's is {qts:.2}."),
+        ));
+        list.push(school(
+            "sub_chebyshev",
+            "sub-Chebyshev",
+            sub_chebyshev(qts, together),
+            "Larger and lower than the flattest, sagging a little on the way.",
+            format!("Sub-Chebyshev is for woofers of a low Qts; this one's is {qts:.2}."),
+        ));
+        list.push(school(
+            "at_fs",
+            "at the woofer's own resonance",
+            at_own_resonance(qts, together),
+            "Tuned to fs, the volume as flat as that allows.",
+            format!("Tuned to fs no volume is flat with a Qts of {qts:.2}."),
+        ));
+        let shelf = flattest.map(|a| oversize(qts, together, a.alpha / 1.8, a.h * 0.72));
+        list.push(school(
+            "oversize",
+            "oversize and low",
+            shelf,
+            "Nearly twice the box tuned low: an extended shelf with more power behind it.",
+            format!("With a Qts of {qts:.2} an oversize box only booms."),
+        ));
+        list
     }
 
     fn axes(context: &Context, wish: &Wish) -> Vec<Axis> {
@@ -150,11 +183,28 @@ impl Family for Vented {
         ]
     }
 
-    fn at(_: &Context, values: &[f64]) -> Vented {
-        let (volume, tuning, diameter) = (values[0], values[1], values[2]);
+    fn at(_: &Context, values: &[f64]) -> Option<Vented> {
+        Some(Vented::usual(values[0], values[1], values[2]))
+    }
+
+    fn problems(&self) -> Vec<Fault> {
+        super::inside_faults(self.inside.as_ref(), self.net_volume_l, "/inside")
+    }
+
+    fn knobs() -> &'static [Knob] {
+        &[
+            Knob { pointer: "/net_volume_l", low: 1.0, high: 1000.0 },
+            Knob { pointer: "/port/sizing/tuning_hz", low: 10.0, high: 120.0 },
+        ]
+    }
+}
+
+impl Vented {
+    /// A box of this net volume (L), tuning (Hz) and tube (inside diameter, mm), both ends flared, with usual losses.
+    fn usual(net_volume_l: f64, tuning: f64, diameter: f64) -> Vented {
         let flare = End::Flared { radius_mm: (diameter * 0.12).round().max(1.0) };
         Vented {
-            net_volume_l: volume,
+            net_volume_l,
             port: Port {
                 section: Section::Round { diameter_mm: diameter },
                 count: 1,
@@ -166,9 +216,10 @@ impl Family for Vented {
                 model: PortModel::default(),
             },
             fill: Fill::None,
-            leak_q: Some(LEAK_Q),
-            absorption_q: Some(ABSORPTION_Q),
-            port_q: Some(PORT_Q),
+            leak_q: USUAL.leak_q,
+            absorption_q: USUAL.absorption_q,
+            port_q: USUAL.port_q,
+            inside: None,
         }
     }
 }

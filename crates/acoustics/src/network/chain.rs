@@ -3,9 +3,10 @@
 //! Each link is a 2x2 chain matrix [A B; C D] with (p1, U1) = M·(p2, U2). The whole chain as admittances:
 //! y11 = D/B, y12 = -1/B, y22 = A/B (reciprocal, AD - BC = 1).
 
-use super::element::ElementLaw;
+use super::element::{ElementLaw, branch};
 use super::phasor::Phasor;
 use crate::air::{Air, GAMMA, PRANDTL};
+use crate::fill::FibreModel;
 
 /// One link of a chain.
 #[derive(Clone, Debug)]
@@ -14,13 +15,26 @@ pub enum Link {
     Series {
         /// Acoustic resistance, Pa·s/m³.
         resistance: f64,
-        /// Acoustic mass, kg/m⁴.
+        /// Acoustic mass, kg/m⁴; negative where a bend's air weighs less than its centre line.
         mass: f64,
     },
     /// A uniform duct.
     Duct(Duct),
     /// The radiation resistance of a small opening, in series.
     Radiation(RadiationResistance),
+    /// A mouth of any size, in series.
+    Mouth(Mouth),
+}
+
+/// What a duct is filled with.
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Medium {
+    /// Air without loss.
+    Air,
+    /// Air that loses at the walls: coefficients of the propagation and of the impedance, divided by √ω.
+    Walls(f64, f64),
+    /// The fill of this number in [`Chain::fills`].
+    Fill(usize),
 }
 
 /// A uniform duct as a transmission line.
@@ -30,12 +44,11 @@ pub struct Duct {
     pub length: f64,
     /// Area of all parallel ducts together, m².
     pub area: f64,
-    /// Speed of sound, m/s.
-    c: f64,
+    /// Time sound takes through it in free air, s.
+    time: f64,
     /// ρc/S, Pa·s/m³.
     impedance: f64,
-    /// Coefficients of the wall losses divided by √ω: of the propagation and of the impedance.
-    wall: Option<(f64, f64)>,
+    medium: Medium,
 }
 
 impl Duct {
@@ -46,33 +59,17 @@ impl Duct {
     /// ch. 5): with the viscous layer δ = √(2μ/(ρω)), γ = (jω/c)·[1 + (1-j)(δ/r)(1 + (γ_a-1)/√Pr)/2] and
     /// Zc = (ρc/S)·[1 + (1-j)(δ/r)(1 - (γ_a-1)/√Pr)/2]. Good for r > 10 δ, that is from 5 mm at 20 Hz.
     pub fn new(air: &Air, length: f64, area: f64, hydraulic_radius: Option<f64>) -> Duct {
-        let wall = hydraulic_radius.map(|r| {
+        let medium = hydraulic_radius.map_or(Medium::Air, |r| {
             let layer = (2.0 * air.viscosity / air.rho).sqrt() / r;
             let thermal = (GAMMA - 1.0) / PRANDTL.sqrt();
-            (layer * (1.0 + thermal) / 2.0, layer * (1.0 - thermal) / 2.0)
+            Medium::Walls(layer * (1.0 + thermal) / 2.0, layer * (1.0 - thermal) / 2.0)
         });
-        Duct { length, area, c: air.c, impedance: air.rho * air.c / area, wall }
+        Duct { length, area, time: length / air.c, impedance: air.rho * air.c / area, medium }
     }
 
-    /// cosh γL, sinh γL and the characteristic impedance (Pa·s/m³).
-    #[inline(always)]
-    fn waves<P: Phasor>(&self, omega: P::Omega) -> (P, P, P) {
-        let time = self.length / self.c;
-        let (gamma_l, zc) = match self.wall {
-            None => (P::j_omega(omega, time), P::constant(self.impedance, 0.0)),
-            Some((propagation, impedance)) => {
-                // jω(1-j)/√ω = (1+j)√ω
-                let root = P::omega_power(omega, 1.0, 0.5);
-                let loss = root.scale(propagation * time);
-                let g = P::j_omega(omega, time) + loss + loss.times_j();
-                // 1/√ω by the reciprocal of the root just taken
-                let layer = root.recip().scale(impedance * self.impedance);
-                (g, P::constant(self.impedance, 0.0) + layer - layer.times_j())
-            }
-        };
-        let up = gamma_l.exp();
-        let down = up.recip();
-        ((up + down).scale(0.5), (up - down).scale(0.5), zc)
+    /// A duct filled with the chain's fill of this number: γ = jω·√(ρ(ω)/K(ω)), Zc = √(ρ(ω)·K(ω))/S.
+    pub fn filled(air: &Air, length: f64, area: f64, fill: usize) -> Duct {
+        Duct { medium: Medium::Fill(fill), ..Duct::new(air, length, area, None) }
     }
 }
 
@@ -103,29 +100,106 @@ impl RadiationResistance {
     }
 }
 
+/// The whole radiation impedance of a mouth as a flanged piston ([`crate::radiation`]).
+///
+/// In a part of space the walls are mirrors: a mouth S in the n-th part of a half space is the n-th part of a piston
+/// of area n·S in half space, Z = (ρc/S)·F(2k√(nS/π)); n = 2 beside a floor or wall, 4 in a corner. Free in space it
+/// is taken as n = 1/2: resistance exactly, end correction within 2 % of Levine & Schwinger's while ka is small.
+#[derive(Clone, Debug)]
+pub struct Mouth {
+    characteristic: f64,
+    /// 2a/c, s.
+    time: f64,
+}
+
+impl Mouth {
+    /// For an `area` (m²) that radiates into a solid angle (sr).
+    pub fn new(air: &Air, area: f64, steradians: f64) -> Mouth {
+        let n = std::f64::consts::TAU / steradians;
+        let radius = (n * area / std::f64::consts::PI).sqrt();
+        Mouth { characteristic: air.rho * air.c / area, time: 2.0 * radius / air.c }
+    }
+
+    #[inline(always)]
+    fn impedance<P: Phasor>(&self, omega: P::Omega) -> P {
+        P::piston(omega, self.time).scale(self.characteristic)
+    }
+}
+
 /// Links in order from the first terminal to the second.
 #[derive(Clone, Debug, Default)]
 pub struct Chain {
     /// The links.
     pub links: Vec<Link>,
+    /// The fills its ducts name by their number.
+    pub fills: Vec<FibreModel>,
 }
 
-impl ElementLaw for Chain {
+/// Most nepers a filled or lossy link is let lose, so that a long chain cannot overflow; nothing is heard through
+/// that anyway.
+const MOST_NEPERS: f64 = 300.0;
+
+impl Chain {
+    /// The chain matrix [A, B, C, D].
     #[inline(always)]
-    fn admittance<P: Phasor>(&self, omega: P::Omega, out: &mut [P]) {
+    pub fn matrix<P: Phasor>(&self, omega: P::Omega) -> [P; 4] {
         // M starts as the unit matrix; impedances in series are summed up and multiplied in once.
         let (mut a, mut b, mut c, mut d) = (P::one(), P::zero(), P::zero(), P::one());
         let mut fresh = true; // no duct yet: A = D = 1, C = 0
         let mut series = P::zero();
+        let cap = MOST_NEPERS / self.links.len().max(1) as f64;
+        // the fill last met: γ in units of 1/c, and Zc in units of ρc/S with its inverse
+        let mut fill = (usize::MAX, P::zero(), P::one(), P::one());
+        // √ω and 1/√ω, only where walls lose
+        let lossy = self.links.iter().any(|l| matches!(l, Link::Duct(Duct { medium: Medium::Walls(..), .. })));
+        let root = if lossy { P::omega_power(omega, 1.0, 0.5) } else { P::one() };
+        let inverse_root = if lossy { root.recip() } else { P::one() };
+        // equal ducts one after the other share their hyperbolic functions
+        let mut last: Option<(f64, Medium, P, P)> = None;
         for link in &self.links {
             match link {
                 Link::Series { resistance, mass } => {
                     series = series + P::j_omega(omega, *mass) + P::constant(*resistance, 0.0);
                 }
                 Link::Radiation(radiation) => series = series + radiation.impedance::<P>(omega),
+                Link::Mouth(mouth) => series = series + mouth.impedance::<P>(omega),
                 Link::Duct(duct) => {
-                    let (cosh, sinh, zc) = duct.waves::<P>(omega);
-                    let (up, down) = (sinh * zc, sinh / zc);
+                    if let Medium::Fill(k) = duct.medium
+                        && k != fill.0
+                    {
+                        let (gamma, z) = self.fills[k].waves::<P>(omega);
+                        fill = (k, gamma, z, z.recip());
+                    }
+                    let (cosh, sinh) = match last {
+                        Some((time, medium, cosh, sinh)) if time == duct.time && medium == duct.medium => (cosh, sinh),
+                        _ => {
+                            let gamma_l = match duct.medium {
+                                Medium::Air => P::j_omega(omega, duct.time),
+                                Medium::Walls(propagation, _) => {
+                                    // jω(1-j)/√ω = (1+j)√ω
+                                    let loss = root.scale(propagation * duct.time);
+                                    (P::j_omega(omega, duct.time) + loss + loss.times_j()).capped(cap)
+                                }
+                                Medium::Fill(_) => fill.1.scale(duct.time).capped(cap),
+                            };
+                            let up = gamma_l.exp();
+                            let down = up.recip();
+                            let pair = ((up + down).scale(0.5), (up - down).scale(0.5));
+                            last = Some((duct.time, duct.medium, pair.0, pair.1));
+                            pair
+                        }
+                    };
+                    let (up, down) = match duct.medium {
+                        Medium::Air => (sinh.scale(duct.impedance), sinh.scale(1.0 / duct.impedance)),
+                        Medium::Walls(_, impedance) => {
+                            let layer = inverse_root.scale(impedance * duct.impedance);
+                            let zc = P::constant(duct.impedance, 0.0) + layer - layer.times_j();
+                            (sinh * zc, sinh / zc)
+                        }
+                        Medium::Fill(_) => {
+                            ((sinh * fill.2).scale(duct.impedance), (sinh * fill.3).scale(1.0 / duct.impedance))
+                        }
+                    };
                     if fresh {
                         (a, b, c, d) = (cosh + series * down, up + series * cosh, down, cosh);
                         fresh = false;
@@ -139,9 +213,29 @@ impl ElementLaw for Chain {
             }
         }
         (b, d) = if fresh { (series, d) } else { (b + a * series, d + c * series) };
+        [a, b, c, d]
+    }
+}
+
+impl ElementLaw for Chain {
+    #[inline(always)]
+    fn admittance<P: Phasor>(&self, omega: P::Omega, out: &mut [P]) {
+        let [a, b, _, d] = self.matrix::<P>(omega);
         let inverse = b.recip();
         out[0] = d * inverse;
         out[1] = -inverse;
         out[2] = a * inverse;
+    }
+}
+
+/// A chain closed at its far end, between one node and the outside (its second terminal takes no part in the sound):
+/// U2 = 0, so y = C/A.
+#[derive(Clone, Debug)]
+pub struct Stub(pub Chain);
+
+impl ElementLaw for Stub {
+    fn admittance<P: Phasor>(&self, omega: P::Omega, out: &mut [P]) {
+        let [a, _, c, _] = self.0.matrix::<P>(omega);
+        branch(c / a, out);
     }
 }

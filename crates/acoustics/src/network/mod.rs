@@ -4,12 +4,14 @@
 //! (m³/s) the diaphragm injects. The outside is the common node at p = 0: cones and ports that radiate there
 //! carry their radiation mass themselves. The network knows no families.
 
+pub mod cavity;
 pub mod chain;
 pub mod diaphragm;
 pub mod element;
 pub mod leak;
 pub mod phasor;
 pub mod plain;
+pub mod resonator;
 pub mod solve;
 pub mod volume;
 
@@ -30,13 +32,29 @@ pub enum Node {
 pub enum RadiatorKind {
     /// A cone's front or rear.
     Cone,
-    /// A port, slot, mouth or passive radiator.
+    /// A port, slot or mouth.
     Port,
+    /// A sprung mass: a passive radiator.
+    Sprung,
+    /// An opening between two chambers or a throat: its air is watched, it is not heard.
+    Inner,
     /// A leak.
     Leak,
 }
 
-/// A terminal at the outside that radiates.
+/// What becomes of the sound behind a cone whose rear lies outside.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub enum RearSound {
+    /// It is heard from the same place, and cancels what it meets.
+    #[default]
+    Heard,
+    /// It stays in another room.
+    Unheard,
+    /// It comes around an edge, later by these times (s), each an equal share.
+    Around(Vec<f64>),
+}
+
+/// A terminal whose flow is watched; at the outside it radiates.
 #[derive(Clone, Debug)]
 pub struct Radiator {
     /// Which of the separate curves it belongs to.
@@ -47,8 +65,10 @@ pub struct Radiator {
     pub terminal: usize,
     /// Area of the opening, m²; 0 where no air speed is asked for (leaks).
     pub area: f64,
-    /// Highest air speed wanted here, m/s peak.
-    pub speed_limit: Option<f64>,
+    /// Highest air speed wanted here, m/s peak; of a sprung mass its stroke one way, m peak.
+    pub limit: Option<f64>,
+    /// Moving mass over its area, along the woofer's axis, kg/m²: what shakes the cabinet. Only of sprung masses.
+    pub shake: f64,
 }
 
 /// An element with its connections.
@@ -72,7 +92,9 @@ pub struct Network {
     pub rear: Node,
     /// Node in front of the cone.
     pub front: Node,
-    /// Openings that radiate besides the cone.
+    /// What becomes of the sound behind the cone where its rear lies outside.
+    pub rear_sound: RearSound,
+    /// Openings that radiate besides the cone, and those that are watched.
     pub radiators: Vec<Radiator>,
 }
 
@@ -85,6 +107,7 @@ impl Network {
             diaphragm,
             rear: Node::Outside,
             front: Node::Outside,
+            rear_sound: RearSound::Heard,
             radiators: Vec::new(),
         }
     }
@@ -117,10 +140,29 @@ impl Network {
         inner: Node,
         kind: RadiatorKind,
         area: f64,
-        speed_limit: Option<f64>,
+        limit: Option<f64>,
     ) {
-        let index = self.place(element, &[inner, Node::Outside]);
-        self.radiators.push(Radiator { kind, element: index, terminal: 1, area, speed_limit });
+        self.place_opening(element, [inner, Node::Outside], kind, area, limit);
+    }
+
+    /// Connects an element whose flow out of its second terminal is watched; returns the element's index.
+    pub fn place_opening(
+        &mut self,
+        element: impl Element + 'static,
+        nodes: [Node; 2],
+        kind: RadiatorKind,
+        area: f64,
+        limit: Option<f64>,
+    ) -> usize {
+        let element = self.place(element, &nodes);
+        self.radiators.push(Radiator { kind, element, terminal: 1, area, limit, shake: 0.0 });
+        element
+    }
+
+    /// Watches the air at another terminal of an element, of this area (m²).
+    pub fn watch(&mut self, element: usize, terminal: usize, area: f64) {
+        let kind = RadiatorKind::Inner;
+        self.radiators.push(Radiator { kind, element, terminal, area, limit: None, shake: 0.0 });
     }
 
     /// Whether the cone's front and rear radiate to the outside.

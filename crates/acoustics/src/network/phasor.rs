@@ -35,6 +35,10 @@ pub trait Phasor:
     fn exp(self) -> Self;
     /// The root with positive real part.
     fn sqrt(self) -> Self;
+    /// The same with its real part held at most at `most`.
+    fn capped(self, most: f64) -> Self;
+    /// R1 + j·X1 of a flanged piston at x = ω·k ([`crate::radiation::piston`]).
+    fn piston(omega: Self::Omega, k: f64) -> Self;
     /// Zero.
     fn zero() -> Self {
         Self::constant(0.0, 0.0)
@@ -70,6 +74,13 @@ impl Phasor for Complex64 {
     }
     fn sqrt(self) -> Self {
         Complex64::sqrt(self)
+    }
+    fn capped(self, most: f64) -> Self {
+        Complex64::new(self.re.min(most), self.im)
+    }
+    fn piston(omega: f64, k: f64) -> Self {
+        let [re, im] = crate::radiation::piston(omega * k).0;
+        Complex64::new(re, im)
     }
 }
 
@@ -236,5 +247,23 @@ impl Phasor for Jet {
         let re = ((self.v.norm_sqr().sqrt() + self.v.re) * half).sqrt();
         let v = Complex4 { re, im: self.v.im * half / re };
         Jet { v, d: (v.recip() * self.d).scale(half) }
+    }
+    #[inline(always)]
+    fn capped(self, most: f64) -> Self {
+        let most = f64x4::splat(most);
+        let over = self.v.re.simd_gt(most);
+        let zero = f64x4::splat(0.0);
+        Jet {
+            v: Complex4 { re: over.select(most, self.v.re), im: self.v.im },
+            d: Complex4 { re: over.select(zero, self.d.re), im: self.d.im },
+        }
+    }
+    fn piston(omega: f64x4, k: f64) -> Self {
+        let found = (omega * k).to_array().map(crate::radiation::piston);
+        let part = |value: fn(&([f64; 2], [f64; 2])) -> f64| f64x4::from([0, 1, 2, 3].map(|i| value(&found[i])));
+        Jet {
+            v: Complex4 { re: part(|f| f.0[0]), im: part(|f| f.0[1]) },
+            d: Complex4 { re: part(|f| f.1[0]) * k, im: part(|f| f.1[1]) * k },
+        }
     }
 }

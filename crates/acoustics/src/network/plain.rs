@@ -3,7 +3,7 @@
 //! It exists to hold [`super::solve`] to account and is written for reading, not for speed.
 
 use super::element::ElementLaw;
-use super::{Network, Node, RadiatorKind, packed};
+use super::{Network, Node, RadiatorKind, RearSound, packed};
 use num_complex::Complex64;
 
 /// The flows of one frequency at one volt.
@@ -19,6 +19,8 @@ pub struct PlainFlows {
     pub port: Complex64,
     /// Everything that radiates, m³/s per V.
     pub sum: Complex64,
+    /// Out of each of the network's radiators in their order, m³/s per V.
+    pub radiators: Vec<Complex64>,
     /// Current from the source, A per V.
     pub current: Complex64,
 }
@@ -119,9 +121,17 @@ pub fn solve(network: &Network, omega: f64) -> PlainFlows {
         sum += x[outer.0];
     }
     if rear_out {
-        sum -= x[inner.0];
+        let heard = match &network.rear_sound {
+            RearSound::Heard => one,
+            RearSound::Unheard => zero,
+            RearSound::Around(delays) => {
+                delays.iter().map(|t| (-jw * t).exp()).sum::<Complex64>() / delays.len().max(1) as f64
+            }
+        };
+        sum -= heard * x[inner.0];
     }
     let mut port = zero;
+    let mut each = Vec::new();
     for radiator in &network.radiators {
         let placed = &network.elements[radiator.element];
         let t = placed.nodes.len();
@@ -129,8 +139,11 @@ pub fn solve(network: &Network, omega: f64) -> PlainFlows {
         for (j, &node) in placed.nodes.iter().enumerate() {
             flow -= blocks[radiator.element][packed(t, radiator.terminal, j)] * pressure(node);
         }
-        sum += flow;
-        if radiator.kind == RadiatorKind::Port {
+        each.push(flow);
+        if radiator.kind != RadiatorKind::Inner {
+            sum += flow;
+        }
+        if matches!(radiator.kind, RadiatorKind::Port | RadiatorKind::Sprung) {
             port += flow;
         }
     }
@@ -138,7 +151,15 @@ pub fn solve(network: &Network, omega: f64) -> PlainFlows {
         Some(p) if !p.series => x[inner.1] + x[outer.1],
         _ => x[inner.1],
     };
-    PlainFlows { pressure: x[..n].to_vec(), cone: x[outer.0], inner_cone: x[inner.0], port, sum, current }
+    PlainFlows {
+        pressure: x[..n].to_vec(),
+        cone: x[outer.0],
+        inner_cone: x[inner.0],
+        port,
+        sum,
+        radiators: each,
+        current,
+    }
 }
 
 /// The short-circuit admittances of an element at one frequency, packed (for tests of single elements).

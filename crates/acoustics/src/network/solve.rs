@@ -3,7 +3,7 @@
 //! Y = LDLᵀ without pivoting, then Y·p' = s' - Y'·p with the same factors. Held to [`super::plain`].
 
 use super::phasor::{Complex4, Jet, Phasor};
-use super::{Network, Node, RadiatorKind, packed};
+use super::{Network, Node, RadiatorKind, RearSound, packed};
 use wide::f64x4;
 
 /// Volume velocities per volt of the source, and the current, at four frequencies.
@@ -13,7 +13,7 @@ pub struct Flows {
     pub cone: Jet,
     /// The inner cone of isobaric pairs toward the front; else the same as `cone`, m³/s per V.
     pub inner_cone: Complex4,
-    /// All openings of kind [`RadiatorKind::Port`], m³/s per V.
+    /// All openings of kind [`RadiatorKind::Port`] and [`RadiatorKind::Sprung`], m³/s per V.
     pub port: Jet,
     /// Everything that radiates (cone, ports, leaks), m³/s per V.
     pub sum: Jet,
@@ -23,6 +23,12 @@ pub struct Flows {
     pub speed_over_limit_sqr: f64x4,
     /// Largest squared rms air speed over all openings, (m/s per V)².
     pub speed_sqr: f64x4,
+    /// Largest squared rms velocity of the sprung masses, (m/s per V)².
+    pub swing_sqr: f64x4,
+    /// The same over the squared limit of each one's stroke, (m/s per V)²/m².
+    pub swing_over_limit_sqr: f64x4,
+    /// Momentum of cones and sprung masses along the woofer's axis, kg·m/s per V.
+    pub momentum: Complex4,
 }
 
 /// Scratch space for [`Workspace::solve`]; make one per sweep.
@@ -135,33 +141,66 @@ impl Workspace {
         let mut sum = match (rear_out, front_out) {
             (false, true) => cone,
             (true, false) => -rear,
-            // both sides radiate into the same point; what a pair does not swallow between its cones is left
-            (true, true) if paired => cone - rear,
+            // both sides radiate into one point: what a pair does not swallow between its cones is left
+            (true, true) => match &network.rear_sound {
+                RearSound::Unheard => cone,
+                RearSound::Heard if paired => cone - rear,
+                RearSound::Heard => Jet::zero(),
+                RearSound::Around(delays) => {
+                    let share = 1.0 / delays.len().max(1) as f64;
+                    let late = |sum: Jet, delay: &f64| sum + Jet::j_omega(omega, -delay).exp().scale(share);
+                    cone - rear * delays.iter().fold(Jet::zero(), late)
+                }
+            },
             _ => Jet::zero(),
         };
         let mut port = Jet::zero();
         let mut speed_sqr = f64x4::splat(0.0);
         let mut speed_over_limit_sqr = f64x4::splat(0.0);
+        let mut swing_sqr = f64x4::splat(0.0);
+        let mut swing_over_limit_sqr = f64x4::splat(0.0);
+        let mass = network.diaphragm.motor.mms / network.diaphragm.motor.sd;
+        let mut momentum =
+            if paired { (rear.v + cone.v).scale(f64x4::splat(mass)) } else { cone.v.scale(f64x4::splat(mass)) };
         for (radiator, outlet) in network.radiators.iter().zip(&self.outlets) {
             let mut flow = Jet::zero();
             for &(admittance, node) in outlet {
                 flow = flow - self.admittance[admittance] * self.pressure[node];
             }
-            sum = sum + flow;
-            if radiator.kind == RadiatorKind::Port {
+            if radiator.kind != RadiatorKind::Inner {
+                sum = sum + flow;
+            }
+            if matches!(radiator.kind, RadiatorKind::Port | RadiatorKind::Sprung) {
                 port = port + flow;
             }
             if radiator.area > 0.0 {
                 let sqr = flow.v.norm_sqr() * (1.0 / (radiator.area * radiator.area));
-                speed_sqr = speed_sqr.max(sqr);
-                if let Some(limit) = radiator.speed_limit {
-                    speed_over_limit_sqr = speed_over_limit_sqr.max(sqr * (1.0 / (limit * limit)));
+                let (most, over) = if radiator.kind == RadiatorKind::Sprung {
+                    momentum = momentum + flow.v.scale(f64x4::splat(radiator.shake));
+                    (&mut swing_sqr, &mut swing_over_limit_sqr)
+                } else {
+                    (&mut speed_sqr, &mut speed_over_limit_sqr)
+                };
+                *most = most.max(sqr);
+                if let Some(limit) = radiator.limit {
+                    *over = over.max(sqr * (1.0 / (limit * limit)));
                 }
             }
         }
         let moved = if paired { rear.v + cone.v } else { cone.v };
         let current = driven.held.v - driven.back.v * moved;
-        Flows { inner_cone: rear.v, cone, port, sum, current, speed_over_limit_sqr, speed_sqr }
+        Flows {
+            inner_cone: rear.v,
+            cone,
+            port,
+            sum,
+            current,
+            speed_over_limit_sqr,
+            speed_sqr,
+            swing_sqr,
+            swing_over_limit_sqr,
+            momentum,
+        }
     }
 
     /// LDLᵀ of the values in place, then the solution with its derivative in `self.pressure`.

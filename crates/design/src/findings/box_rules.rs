@@ -3,7 +3,7 @@
 use super::{Finding, Severity, Whose, finding, low_end, remedy, rounded, say};
 use crate::analysis::{Analysis, Change};
 use oak_drum_acoustics::families::suggestions;
-use oak_drum_acoustics::fill::{FibreModel, Fill};
+use oak_drum_acoustics::fill::FibreModel;
 
 const VOLUME: &str = "/enclosure/net_volume_l";
 
@@ -113,7 +113,11 @@ fn hump(analysis: &Analysis) -> f64 {
 /// A hump of more than 2 dB above the level the woofer's efficiency gives.
 pub fn response_humps(analysis: &Analysis) -> Vec<Finding> {
     const LIMIT: f64 = 2.0;
-    if analysis.edges.reference_db >= analysis.edges.peak.0 || hump(analysis) <= LIMIT {
+    // a box that plays in a band of its own, a horn or a dipole is not measured by the bare woofer's level
+    if !analysis.wired.measured_by_efficiency
+        || analysis.edges.reference_db >= analysis.edges.peak.0
+        || hump(analysis) <= LIMIT
+    {
         return Vec::new();
     }
     let at = analysis.edges.peak.1;
@@ -164,21 +168,21 @@ pub fn response_sags(analysis: &Analysis) -> Vec<Finding> {
             (sag(a) < under - 0.5).then(|| format!("{:.1} dB under", sag(a)))
         }));
     }
-    let volume = rounded(analysis.wired.chambers.first().map_or(0.0, |c| c.net * 1e3) * 1.6);
-    f.remedies.extend(remedy(analysis, format!("{} L instead", say(volume)), vec![Change::set(VOLUME, volume)], |a| {
-        (sag(a) < under - 0.5).then(|| format!("{:.1} dB under", sag(a)))
-    }));
+    if let Some((at, net)) = super::volume(analysis) {
+        let volume = rounded(net * 1.6e3);
+        f.remedies.extend(remedy(analysis, format!("{} L instead", say(volume)), vec![Change::set(at, volume)], |a| {
+            (sag(a) < under - 0.5).then(|| format!("{:.1} dB under", sag(a)))
+        }));
+    }
     vec![f]
 }
 
 /// A fill law used below the range it was fitted for.
 pub fn fill_out_of_range(analysis: &Analysis) -> Vec<Finding> {
-    let Some(Fill::Fibrous { model, flow_resistivity_pa_s_per_m2, .. }) =
-        analysis.wired.chambers.first().map(|c| &c.fill)
-    else {
+    let Some((model, sigma, _)) = analysis.wired.chambers.first().and_then(|c| c.fill.fibres()) else {
         return Vec::new();
     };
-    let Some(from) = FibreModel::fitted_from(*model, *flow_resistivity_pa_s_per_m2) else { return Vec::new() };
+    let Some(from) = FibreModel::fitted_from(model, sigma) else { return Vec::new() };
     let note = analysis.lowest_note();
     if from <= note {
         return Vec::new();

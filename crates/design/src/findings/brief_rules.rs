@@ -49,6 +49,7 @@ fn because(ruling: Ruling, note: f64) -> String {
         Ruling::Thermal => format!("the coil's heat ends it at {note:.0} Hz"),
         Ruling::Stroke => format!("the cone runs out of stroke at {note:.0} Hz"),
         Ruling::PortAir => format!("the air in the port gets loud first at {note:.0} Hz"),
+        Ruling::RadiatorStroke => format!("the passive radiator runs out of stroke at {note:.0} Hz"),
         Ruling::AmplifierVoltage => "the amplifier's voltage ends it".into(),
         Ruling::AmplifierCurrent => "the amplifier's current ends it".into(),
     }

@@ -35,12 +35,14 @@ pub fn stroke_over_limit(analysis: &Analysis) -> Vec<Finding> {
     f.remedies.extend(remedy(analysis, format!("Drive with {} V", say(lower)), drive(lower), |a| {
         Some(format!("{:.1} mm; {:.1} dB quieter", stroke_mm(a, low, 800.0)?.0, before - level(a)))
     }));
-    let volume = rounded(analysis.wired.chambers.first().map_or(0.0, |c| c.net * 1e3) * 0.7);
-    let changes = vec![Change::set("/enclosure/net_volume_l", volume)];
-    f.remedies.extend(remedy(analysis, format!("{} L instead: the air holds the cone", say(volume)), changes, |a| {
-        let after = stroke_mm(a, low, 800.0)?.0;
-        (after < stroke).then(|| format!("{after:.1} mm; {}", super::low_end(a)))
-    }));
+    if let Some((at, net)) = super::volume(analysis) {
+        let volume = rounded(net * 0.7e3);
+        let title = format!("{} L instead: the air holds the cone", say(volume));
+        f.remedies.extend(remedy(analysis, title, vec![Change::set(at, volume)], |a| {
+            let after = stroke_mm(a, low, 800.0)?.0;
+            (after < stroke).then(|| format!("{after:.1} mm; {}", super::low_end(a)))
+        }));
+    }
     if analysis.design.array.count == 1 {
         let volume = analysis.wired.chambers.first().map_or(0.0, |c| c.net * 2e3);
         let mut changes = drive(rounded(volts / 2.0));

@@ -172,6 +172,12 @@ fn remedy(
     Some(Remedy { title: title.into(), changes, predicted })
 }
 
+/// Where the volume behind the cone is stated, the volume itself (m³); `None` in families that have no such field.
+fn volume(analysis: &Analysis) -> Option<(String, f64)> {
+    let chamber = analysis.wired.chambers.iter().find(|c| !c.pointer.is_empty())?;
+    Some((format!("/enclosure{}", chamber.pointer), chamber.net))
+}
+
 /// The low end in words: "f3 31 Hz".
 fn low_end(analysis: &Analysis) -> String {
     analysis.edges.edges[0].map_or("f3 not reached".into(), |f| format!("f3 {f:.0} Hz"))

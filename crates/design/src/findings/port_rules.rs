@@ -6,15 +6,23 @@ use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::port::{End, Section, Sizing};
 use serde_json::{Value, json};
 
-const AT: &str = "/enclosure/port";
+/// Runs a rule for every port in turn.
+fn each(analysis: &Analysis, rule: fn(&Analysis, usize) -> Vec<Finding>) -> Vec<Finding> {
+    (0..analysis.wired.ports.len()).flat_map(|i| rule(analysis, i)).collect()
+}
+
+/// Where a port stands in the design.
+fn place(report: &PortReport) -> String {
+    format!("/enclosure{}", report.pointer)
+}
 
 /// Largest air speed at the drive between the lowest note and 500 Hz, m/s.
 fn loudest_air(analysis: &Analysis) -> f64 {
     analysis.largest(&analysis.curves.air_speed, analysis.lowest_note().min(499.0), 500.0).map_or(0.0, |(v, _)| v)
 }
 
-fn port_of(analysis: &Analysis) -> Option<&PortReport> {
-    analysis.wired.ports.first()
+fn port_of(analysis: &Analysis, i: usize) -> Option<&PortReport> {
+    analysis.wired.ports.get(i)
 }
 
 /// Inside depth a straight port has, its own clearance (one diameter or slot height) already taken off, mm; and
@@ -36,13 +44,18 @@ fn value(of: impl serde::Serialize) -> Value {
 
 /// A wanted tuning that this opening cannot give in this box.
 pub fn out_of_reach(analysis: &Analysis) -> Vec<Finding> {
-    let Some(report) = port_of(analysis).filter(|r| r.realised.out_of_reach) else { return Vec::new() };
+    each(analysis, out_of_reach_of)
+}
+
+fn out_of_reach_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
+    let Some(report) = port_of(analysis, i).filter(|r| r.realised.out_of_reach) else { return Vec::new() };
+    let port_at = place(report);
     let Sizing::Tuning { tuning_hz } = report.port.sizing else { return Vec::new() };
     let highest = report.realised.highest_tuning;
     let mut f = finding(
         Severity::Broken,
         Whose::Physics,
-        ("box", "/enclosure/port/sizing/tuning_hz"),
+        ("box", &format!("{port_at}/sizing/tuning_hz")),
         "Tuning out of reach",
         format!(
             "A bare hole of this size already tunes the box to {highest:.1} Hz; {tuning_hz:.1} Hz is above that. The curves show {highest:.1} Hz."
@@ -51,15 +64,15 @@ pub fn out_of_reach(analysis: &Analysis) -> Vec<Finding> {
         Some(highest),
     );
     let lower = (highest * 0.85 * 2.0).floor() / 2.0;
-    let tune = vec![Change::set(format!("{AT}/sizing"), json!({"by": "tuning", "tuning_hz": lower}))];
+    let tune = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": lower}))];
     f.remedies.extend(remedy(analysis, format!("Tune to {lower} Hz"), tune, |a| {
-        Some(format!("port {:.0} mm long, {}", port_of(a)?.realised.length * 1e3, low_end(a)))
+        Some(format!("port {:.0} mm long, {}", port_of(a, i)?.realised.length * 1e3, low_end(a)))
     }));
     let factor = (tuning_hz / highest).powi(4) * 1.6;
     let larger =
-        vec![Change::set(format!("{AT}/section"), value(report.port.section.scaled(factor).map_mm(f64::ceil)))];
+        vec![Change::set(format!("{port_at}/section"), value(report.port.section.scaled(factor).map_mm(f64::ceil)))];
     f.remedies.extend(remedy(analysis, "A larger opening", larger, |a| {
-        let r = port_of(a).filter(|r| !r.realised.out_of_reach)?;
+        let r = port_of(a, i).filter(|r| !r.realised.out_of_reach)?;
         Some(format!("{:.0} cm2, {:.0} mm long", r.realised.area * 1e4, r.realised.length * 1e3))
     }));
     vec![f]
@@ -67,7 +80,12 @@ pub fn out_of_reach(analysis: &Analysis) -> Vec<Finding> {
 
 /// A straight port longer than the depth leaves room for.
 pub fn will_not_fit(analysis: &Analysis) -> Vec<Finding> {
-    let Some(report) = port_of(analysis) else { return Vec::new() };
+    each(analysis, will_not_fit_of)
+}
+
+fn will_not_fit_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
+    let Some(report) = port_of(analysis, i) else { return Vec::new() };
+    let port_at = place(report);
     let Some((room, length)) = room(analysis, report) else { return Vec::new() };
     if length <= room || room <= 0.0 {
         return Vec::new();
@@ -85,7 +103,7 @@ pub fn will_not_fit(analysis: &Analysis) -> Vec<Finding> {
         Some(room),
     );
     let fits = |a: &Analysis| {
-        let r = port_of(a)?;
+        let r = port_of(a, i)?;
         let (room, length) = self::room(a, r)?;
         (length <= room + 0.6).then_some(length)
     };
@@ -94,7 +112,7 @@ pub fn will_not_fit(analysis: &Analysis) -> Vec<Finding> {
     let mut factor = 0.97;
     while factor > 0.1 && smaller.is_none() {
         let section = report.port.section.scaled(factor).map_mm(f64::floor);
-        let changes = vec![Change::set(format!("{AT}/section"), value(section))];
+        let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
         smaller = analysis.with(&changes).and_then(|a| fits(&a)).map(|_| (section, changes));
         factor *= 0.93;
     }
@@ -110,10 +128,10 @@ pub fn will_not_fit(analysis: &Analysis) -> Vec<Finding> {
         }));
     }
     // Higher tuning with the same opening: the length that fits gives it.
-    let by_length = vec![Change::set(format!("{AT}/sizing"), json!({"by": "length", "length_mm": room.floor()}))];
+    let by_length = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "length", "length_mm": room.floor()}))];
     if let Some(tuned) = analysis.with(&by_length) {
-        let tuning = port_of(&tuned).map_or(0.0, |r| (r.realised.tuning * 10.0).ceil() / 10.0);
-        let changes = vec![Change::set(format!("{AT}/sizing"), json!({"by": "tuning", "tuning_hz": tuning}))];
+        let tuning = port_of(&tuned, i).map_or(0.0, |r| (r.realised.tuning * 10.0).ceil() / 10.0);
+        let changes = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": tuning}))];
         f.remedies.extend(remedy(analysis, format!("Tune to {tuning:.1} Hz"), changes, |a| {
             Some(format!("{:.0} mm long, fits; {}", fits(a)?, low_end(a)))
         }));
@@ -131,7 +149,12 @@ pub fn will_not_fit(analysis: &Analysis) -> Vec<Finding> {
 
 /// An opening wider or higher than the inside of the cabinet.
 pub fn wider_than_box(analysis: &Analysis) -> Vec<Finding> {
-    let Some((report, cabinet)) = port_of(analysis).zip(analysis.design.cabinet) else { return Vec::new() };
+    each(analysis, wider_than_box_of)
+}
+
+fn wider_than_box_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
+    let Some((report, cabinet)) = port_of(analysis, i).zip(analysis.design.cabinet) else { return Vec::new() };
+    let port_at = place(report);
     let (w, h) = report.port.section.size();
     let [inside_w, inside_h, _] = cabinet.inside_mm();
     let (w, h) = (w * 1e3, h * 1e3);
@@ -142,7 +165,7 @@ pub fn wider_than_box(analysis: &Analysis) -> Vec<Finding> {
     vec![finding(
         Severity::Broken,
         Whose::Physics,
-        ("box", "/enclosure/port/section"),
+        ("box", &format!("{port_at}/section")),
         "Opening larger than the box",
         format!("The opening is {w:.0} x {h:.0} mm; the inside of the baffle is {inside_w:.0} x {inside_h:.0} mm."),
         (w.max(h), "mm"),
@@ -152,7 +175,10 @@ pub fn wider_than_box(analysis: &Analysis) -> Vec<Finding> {
 
 /// Air faster than common practice allows at the drive chosen.
 pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
-    let Some(report) = port_of(analysis) else { return Vec::new() };
+    // the curve is that of the fastest opening; the first port stands for it
+    let i = 0;
+    let Some(report) = port_of(analysis, i) else { return Vec::new() };
+    let port_at = place(report);
     let from = analysis.lowest_note().min(499.0);
     let Some((speed, at)) = analysis.largest(&analysis.curves.air_speed, from, 500.0) else { return Vec::new() };
     let limit = report.port.quiet_speed();
@@ -163,7 +189,7 @@ pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
     let mut f = finding(
         Severity::Look,
         Whose::CommonPractice,
-        ("box", "/enclosure/port/section"),
+        ("box", &format!("{port_at}/section")),
         format!("Air is loud near {at:.0} Hz"),
         format!(
             "{speed:.1} m/s at {at:.0} Hz with {} V; {} start to chuff at {limit:.0} m/s.",
@@ -177,20 +203,22 @@ pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
         let (w, h) = report.port.section.size();
         let radius = (w.min(h) * 1e3 * 0.15).round().clamp(5.0, 40.0);
         let end = value(End::Flared { radius_mm: radius });
-        let changes =
-            vec![Change::set(format!("{AT}/inner_end"), end.clone()), Change::set(format!("{AT}/outer_end"), end)];
+        let changes = vec![
+            Change::set(format!("{port_at}/inner_end"), end.clone()),
+            Change::set(format!("{port_at}/outer_end"), end),
+        ];
         f.remedies.extend(remedy(analysis, format!("Flare both ends, {radius:.0} mm"), changes, |a| {
-            let limit = port_of(a)?.port.quiet_speed();
+            let limit = port_of(a, i)?.port.quiet_speed();
             Some(format!(
                 "{:.0} m/s against {limit:.0}; port {:.0} mm long",
                 loudest_air(a),
-                port_of(a)?.realised.length * 1e3
+                port_of(a, i)?.realised.length * 1e3
             ))
         }));
     }
     let factor = speed / limit * 1.05;
     let section = report.port.section.scaled(factor).map_mm(f64::ceil);
-    let changes = vec![Change::set(format!("{AT}/section"), value(section))];
+    let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
     let size = section.size().1 * 1e3;
     let title = match section {
         Section::Round { .. } => format!("{size:.0} mm tube instead"),
@@ -198,7 +226,7 @@ pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
         Section::Slot { .. } => format!("Slot {size:.0} mm high instead"),
     };
     f.remedies.extend(remedy(analysis, title, changes, |a| {
-        let (before, after) = (report.realised.length, port_of(a)?.realised.length);
+        let (before, after) = (report.realised.length, port_of(a, i)?.realised.length);
         let longer = if before > 0.0 { format!(", {:.1} x longer", after / before) } else { String::new() };
         Some(format!("{:.0} m/s; {:.0} mm long{longer}", loudest_air(a), after * 1e3))
     }));
@@ -208,8 +236,13 @@ pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
 /// A first pipe resonance so low that it colours what the woofer plays (common practice: under 300 Hz; 450 Hz is
 /// still harmless for a subwoofer).
 pub fn pipe_resonance_low(analysis: &Analysis) -> Vec<Finding> {
+    each(analysis, pipe_resonance_low_of)
+}
+
+fn pipe_resonance_low_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     const HARMLESS: f64 = 300.0;
-    let Some(report) = port_of(analysis) else { return Vec::new() };
+    let Some(report) = port_of(analysis, i) else { return Vec::new() };
+    let port_at = place(report);
     let resonance = analysis.context.air.c / (2.0 * report.realised.effective_length);
     if resonance >= HARMLESS {
         return Vec::new();
@@ -218,7 +251,7 @@ pub fn pipe_resonance_low(analysis: &Analysis) -> Vec<Finding> {
     let mut f = finding(
         Severity::Note,
         Whose::CommonPractice,
-        ("box", "/enclosure/port/section"),
+        ("box", &format!("{port_at}/section")),
         format!("Port rings at {resonance:.0} Hz"),
         format!(
             "A port of {length:.0} mm sounds like a pipe at {resonance:.0} Hz; keep what you send it an octave below, or shorten it."
@@ -227,9 +260,9 @@ pub fn pipe_resonance_low(analysis: &Analysis) -> Vec<Finding> {
         Some(HARMLESS),
     );
     let section = report.port.section.scaled(resonance / HARMLESS * 0.95).map_mm(f64::floor);
-    let changes = vec![Change::set(format!("{AT}/section"), value(section))];
+    let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
     f.remedies.extend(remedy(analysis, "A smaller opening", changes, |a| {
-        let r = port_of(a)?;
+        let r = port_of(a, i)?;
         let first = a.context.air.c / (2.0 * r.realised.effective_length);
         Some(format!("rings at {first:.0} Hz; air {:.0} m/s at this drive", loudest_air(a)))
     }));

@@ -84,6 +84,8 @@ pub struct FamilyInfo {
     pub summary: String,
     /// Where its model comes from.
     pub source: String,
+    /// Whether trying the shelf searches it.
+    pub searched: bool,
 }
 
 /// Every family, in the order in which they are offered.
@@ -97,6 +99,7 @@ pub async fn families() -> Json<Vec<FamilyInfo>> {
             title: f.title.into(),
             summary: f.summary.into(),
             source: f.source.into(),
+            searched: f.searched,
         })
         .collect(),
     )

@@ -1,6 +1,7 @@
 //! The routes: one file a resource.
 
 pub mod builds;
+pub mod choose;
 pub mod evaluate;
 pub mod files;
 pub mod health;
@@ -21,6 +22,9 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(evaluate::evaluate)
         .service(evaluate::suggest)
         .service(evaluate::families)
+        .service(choose::motion)
+        .service(choose::tolerance)
+        .service(choose::seek)
         .service(builds::list)
         .service(builds::create)
         .service(builds::get)

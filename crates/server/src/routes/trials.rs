@@ -73,7 +73,7 @@ pub async fn begin(state: Data<State>, id: Path<Uuid>, body: Json<NewTrial>) -> 
     if counts.is_empty() || counts.iter().any(|n| !(1..=MOST_TOGETHER).contains(n)) {
         return Err(Problem::field("/counts", "one or more numbers from 1 to 8 are expected, for example [1, 2]"));
     }
-    let known: Vec<&str> = oak_drum_design::families().iter().map(|f| f.id).collect();
+    let known: Vec<&str> = oak_drum_design::families().iter().filter(|f| f.searched).map(|f| f.id).collect();
     if families.is_empty() || families.iter().any(|f| !known.contains(&f.as_str())) {
         return Err(Problem::field("/families", &format!("one or more of {} are expected", known.join(", "))));
     }

@@ -1,17 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, get, type Suggestion } from "../../api/client";
+import { api, get, type Evaluation, type Suggestion } from "../../api/client";
 import { families } from "../../api/queries";
+import { at } from "../../lib/pointer";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { useSettings } from "../../app/settings";
 import { Button } from "../../ui/Button";
 import { SchemaForm } from "../../ui/SchemaForm";
-import { Tip } from "../../ui/Tip";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 import type { Workbench } from "../../workbench/workbench";
 import { AirLedger } from "./AirLedger";
-import { FamilyMark } from "./FamilyMark";
-import { Section } from "./Section";
+import { FamilyPicker } from "./FamilyPicker";
+import { Section } from "./section/Section";
+import { Steps, Telling } from "./Telling";
 
 const AMPLIFIER_SIDE = ["source", "air"];
 
@@ -30,32 +31,16 @@ export function BoxStation() {
   };
   return (
     <>
-      <div className="flex gap-1 border-b border-rule" role="radiogroup" aria-label="Enclosure">
-        {list.map((f) => {
-          const possible = f.id === family || suggestions.some((s) => s.enclosure?.family === f.id);
-          return (
-            <Tip key={f.id} text={f.summary}>
-              <button
-                type="button"
-                role="radio"
-                aria-checked={f.id === family}
-                disabled={!possible}
-                onClick={() => choose(f.id)}
-                className={`flex flex-1 items-center gap-2 border-b-2 px-2 py-1.5 disabled:opacity-40 ${
-                  f.id === family
-                    ? "border-oak bg-selected font-semibold"
-                    : "border-transparent hover:bg-panel"
-                }`}
-              >
-                <FamilyMark id={f.id} />
-                {f.title}
-              </button>
-            </Tip>
-          );
-        })}
-      </div>
+      <FamilyPicker
+        families={list}
+        chosen={family}
+        possible={(id) => suggestions.some((s) => s.enclosure?.family === id)}
+        onChoose={choose}
+      />
       <SchemaForm pointer="/enclosure" seed={seed} />
-      <PortLine />
+      <PortLines />
+      <Steps />
+      <Telling />
       <Starts suggestions={suggestions} />
       <Section />
       <AirLedger />
@@ -71,29 +56,69 @@ export function BoxStation() {
   );
 }
 
-/** What a port given the other way begins with: the length or the tuning it has now. */
+/** What a field begins with: a port given the other way keeps what it has now, an inside takes the cabinet's sizes. */
 function portSeed(workbench: Workbench) {
   return (pointer: string) => {
-    const port = workbench.current?.evaluation?.ports[0];
+    const current = workbench.current;
+    const port = current?.evaluation?.ports.find((p) => pointer.startsWith(p.pointer));
     if (pointer.endsWith("/length_mm") && port) return Math.round(port.length_mm);
     if (pointer.endsWith("/tuning_hz") && port) return Number(port.tuning_hz.toPrecision(3));
+    if (pointer.endsWith("inside")) return insideSeed(current);
     return undefined;
   };
 }
 
-/** What follows for the port, as a figure: its length, or its tuning. */
-function PortLine() {
+/** The inside of the cabinet, or of a box of 3 : 4 : 3.5, with the woofer above and the opening below. */
+function insideSeed(current: Workbench["current"]) {
+  const cabinet = current?.document.cabinet;
+  const litres = current?.evaluation?.summary.chambers[0]?.net_l ?? 50;
+  const unit = Math.cbrt((litres * 1.06e6) / (3 * 4 * 3.5));
+  const [w, h, d] = cabinet
+    ? [
+        cabinet.width_mm - 2 * cabinet.panel_mm,
+        cabinet.height_mm - 2 * cabinet.panel_mm,
+        cabinet.depth_mm - cabinet.panel_mm - cabinet.baffle_mm,
+      ]
+    : [3 * unit, 4 * unit, 3.5 * unit];
+  const round = Math.round;
+  return {
+    width_mm: round(w),
+    height_mm: round(h),
+    depth_mm: round(d),
+    woofer_across_mm: round(w / 2),
+    woofer_up_mm: round(h * 0.62),
+    opening_across_mm: round(w / 2),
+    opening_up_mm: round(h * 0.14),
+    opening_behind_mm: 0,
+    fill_lies: "everywhere",
+  };
+}
+
+/** What follows for each port, as a figure: its length, or its tuning. */
+function PortLines() {
+  const evaluation = useEvaluation();
+  return evaluation?.ports.map((port) => <PortLine key={port.pointer} port={port} />);
+}
+
+function PortLine({ port }: { port: Evaluation["ports"][number] }) {
   const evaluation = useEvaluation();
   const document = useDocument();
   const { system } = useSettings();
-  const port = evaluation?.ports[0];
-  if (!port) return null;
-  const byTuning = "port" in document.enclosure && document.enclosure.port.sizing.by === "tuning";
-  const misfit = evaluation.findings.some((f) => ["port_will_not_fit", "port_out_of_reach"].includes(f.kind));
+  const byTuning = at(document, `${port.pointer}/sizing/by`) === "tuning";
+  const misfit = evaluation?.findings.some((f) =>
+    ["port_will_not_fit", "port_out_of_reach"].includes(f.kind),
+  );
   const length = show(port.length_mm, "mm", system, 4);
+  const which = port.pointer.includes("front")
+    ? "Front port"
+    : port.pointer.includes("rear")
+      ? "Rear port"
+      : "Port";
   return (
     <div className="flex items-baseline gap-2 border-b border-rule/70 py-[3px]">
-      <span className="flex-1 text-soft">{byTuning ? "Port length" : "Tuning"}</span>
+      <span className="flex-1 text-soft">
+        {byTuning ? `${which} length` : which === "Port" ? "Tuning" : `${which} tuning`}
+      </span>
       <output
         data-testid="port-follows"
         className={`font-display text-xl font-semibold ${misfit ? "text-brick" : ""}`}
@@ -126,7 +151,7 @@ function Starts({ suggestions }: { suggestions: Suggestion[] }) {
   const workbench = useWorkbench();
   const document = useDocument();
   const family = document.enclosure.family;
-  const own = suggestions.filter((s) => (s.enclosure?.family ?? s.id.split("_")[0]) === family);
+  const own = suggestions.filter((s) => s.enclosure?.family === family || s.id.startsWith(`${family}_`));
   if (!own.length) return null;
   return (
     <details className="group border-b border-rule/70">

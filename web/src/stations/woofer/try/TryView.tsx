@@ -41,7 +41,7 @@ function Question({ trial }: { trial: Trial | undefined }) {
   const document = useDocument();
   const { filter } = useChoice();
   const shelf = useQuery(woofers()).data ?? [];
-  const list = useQuery(families()).data ?? [];
+  const list = (useQuery(families()).data ?? []).filter((f) => f.searched);
   const [counts, setCounts] = useState([1, 2]);
   const [left, setLeft] = useState<string[]>([]);
   const [air, setAir] = useState<Goal["port_air"]>("quiet");

@@ -1,20 +1,22 @@
 import { useRef, type PointerEvent } from "react";
-import { useSettings } from "../../app/settings";
-import { nudge, printUnit, show } from "../../lib/quantity";
-import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
+import { useSettings } from "../../../app/settings";
+import { nudge, printUnit, show } from "../../../lib/quantity";
+import { useDocument, useEvaluation, useWorkbench } from "../../../workbench/context";
+import { Slug } from "./Cone";
+import type { Moving } from "./motion";
 
 const WIDTH = 288;
 const HEIGHT = 128;
 
-/** The box in section, to scale; its back wall is dragged to change the net volume. */
-export function Section() {
+/** A box of one chamber in section, to scale; its back wall is dragged to change the net volume. */
+export function BoxSection({ moving }: { moving: Moving }) {
   const workbench = useWorkbench();
   const document = useDocument();
   const evaluation = useEvaluation();
   const { system } = useSettings();
   const held = useRef<{ x: number; volume: number; depth: number; scale: number } | null>(null);
 
-  const volume = document.enclosure.net_volume_l;
+  const volume = "net_volume_l" in document.enclosure ? document.enclosure.net_volume_l : 1;
   const cabinet = document.cabinet;
   const panel = cabinet?.panel_mm ?? 18;
   const baffle = cabinet?.baffle_mm ?? panel;
@@ -40,18 +42,26 @@ export function Section() {
   const port = evaluation?.ports[0];
   const design = "port" in document.enclosure ? document.enclosure.port : undefined;
   const section = design?.section;
-  const portHeight = !section
-    ? 0
-    : section.shape === "round"
-      ? section.diameter_mm
-      : section.shape === "square"
-        ? section.side_mm
-        : section.height_mm;
+  const radiators = "radiators" in document.enclosure ? document.enclosure.radiators : undefined;
+  const conePush = moving.offset(moving.motion?.cone);
+  const openingPush = moving.offset(moving.motion?.openings[0]?.swing);
+  const radiatorSize = radiators
+    ? Math.min(Math.sqrt((radiators.sd_cm2 * 100) / Math.PI) * 2, inside.h * 0.45)
+    : 0;
+  const portHeight = radiators
+    ? radiatorSize
+    : !section
+      ? 0
+      : section.shape === "round"
+        ? section.diameter_mm
+        : section.shape === "square"
+          ? section.side_mm
+          : section.height_mm;
   const along = (design?.walls_alongside ?? 0) > 0;
   const portTop = along
     ? bottom - mm(panel) - mm(portHeight)
     : bottom - mm(panel) - mm(portHeight) - mm(inside.h * 0.06);
-  const coneMiddle = top + mm(panel) + mm((inside.h - (port ? portHeight * 1.15 : 0)) / 2);
+  const coneMiddle = top + mm(panel) + mm((inside.h - (port || radiators ? portHeight * 1.15 : 0)) / 2);
   const misfit = evaluation?.findings.some((f) => f.kind === "port_will_not_fit");
 
   const set = (litres: number, gesture: string) => {
@@ -69,7 +79,7 @@ export function Section() {
   return (
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="mt-2 w-full select-none"
+      className="w-full select-none"
       role="group"
       aria-label="The box in section"
       fontSize="10"
@@ -95,6 +105,7 @@ export function Section() {
         fill="var(--ground)"
       />
       <path
+        transform={`translate(${-conePush} 0)`}
         d={`M${left} ${coneMiddle - mm(cone) / 2}L${left + mm(cone * 0.3)} ${coneMiddle - mm(cone * 0.16)}V${coneMiddle + mm(cone * 0.16)}L${left} ${coneMiddle + mm(cone) / 2}`}
         fill="none"
         stroke="var(--ink)"
@@ -126,8 +137,39 @@ export function Section() {
             d={`M${left} ${portTop - 5}h${mm(port.length_mm)}m0 -3v6M${left} ${portTop - 8}v6`}
             strokeWidth="0.6"
           />
+          {moving.motion && (
+            <Slug x={left} y={portTop} width={mm(port.length_mm)} height={mm(portHeight)} by={openingPush} />
+          )}
           <text x={right + 8} y={portTop + mm(portHeight) / 2 + 3} fill="currentColor" stroke="none">
             port {length?.text} {length?.unit}
+          </text>
+        </g>
+      )}
+      {radiators && (
+        <g stroke="var(--ink)" fill="none">
+          <rect
+            x={left - 1}
+            y={portTop}
+            width={mm(baffle) + 2}
+            height={mm(radiatorSize)}
+            fill="var(--ground)"
+            stroke="none"
+          />
+          <g transform={`translate(${-openingPush} 0)`}>
+            <path
+              d={`M${left} ${portTop}l${mm(radiatorSize * 0.12)} ${mm(radiatorSize * 0.25)}v${mm(radiatorSize * 0.5)}l${-mm(radiatorSize * 0.12)} ${mm(radiatorSize * 0.25)}`}
+              strokeWidth="1.6"
+            />
+            <rect
+              x={left + mm(radiatorSize * 0.12)}
+              y={portTop + mm(radiatorSize * 0.4)}
+              width={6}
+              height={mm(radiatorSize * 0.2)}
+              fill="var(--ink)"
+            />
+          </g>
+          <text x={right + 8} y={portTop + mm(portHeight) / 2 + 3} fill="currentColor" stroke="none">
+            {radiators.count > 1 ? `${radiators.count} radiators` : "radiator"}
           </text>
         </g>
       )}

@@ -1,0 +1,170 @@
+//! Sixth-order bandpass, both chambers tuned: to the outside (parallel), or the rear one into the front one (series)
+//! (Geddes, *An Introduction to Band-Pass Loudspeaker Systems*, JAES 1989; from memory).
+
+use super::chamber::{Inside, Losses, Plan, USUAL};
+use super::{Context, Enclosure, Family, Fault, Figure, Info, Knob, Suggestion, Wired, tidy, usual_port};
+use crate::fill::Fill;
+use crate::network::{Network, Node};
+use crate::port::Port;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+/// What both kinds state.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Sixth-order bandpass")]
+pub struct BandpassSixth {
+    /// Where the rear chamber's port leads.
+    #[schemars(title = "Rear port leads")]
+    pub leads: RearPortLeads,
+    /// Air in the chamber behind the cone.
+    #[schemars(title = "Rear volume", range(min = 0.2, max = 5000.0), extend("x-rank" = "main", "x-unit" = "L"))]
+    pub rear_volume_l: f64,
+    /// The port of the rear chamber.
+    #[schemars(title = "Rear port")]
+    pub rear_port: Port,
+    /// Air in the chamber in front of the cone.
+    #[schemars(title = "Front volume", range(min = 0.2, max = 5000.0), extend("x-rank" = "main", "x-unit" = "L"))]
+    pub front_volume_l: f64,
+    /// The port of the front chamber.
+    #[schemars(title = "Front port")]
+    pub front_port: Port,
+    /// What the rear chamber is filled with.
+    #[schemars(title = "Rear fill", extend("x-group" = "Fill and losses"))]
+    #[serde(default)]
+    pub rear_fill: Fill,
+    /// What the front chamber is lined with.
+    #[schemars(title = "Front fill", extend("x-group" = "Fill and losses"))]
+    #[serde(default)]
+    pub front_fill: Fill,
+    /// Q of each chamber's leaks at its own tuning; empty is airtight.
+    #[schemars(title = "Leak loss QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub leak_q: Option<f64>,
+    /// Q of each chamber's absorption at its own tuning; empty is none.
+    #[schemars(title = "Absorption loss QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub absorption_q: Option<f64>,
+    /// Q of the friction in each port at its chamber's tuning; empty is none.
+    #[schemars(title = "Port loss QP", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub port_q: Option<f64>,
+    /// Inside sizes of the rear chamber, for its standing waves.
+    #[schemars(title = "Rear chamber", extend("x-group" = "Standing waves"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub rear_inside: Option<Inside>,
+    /// Inside sizes of the front chamber, for its standing waves.
+    #[schemars(title = "Front chamber", extend("x-group" = "Standing waves"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub front_inside: Option<Inside>,
+}
+
+/// Where the rear chamber's port leads.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum RearPortLeads {
+    /// To the outside, beside the front one: parallel.
+    Outside,
+    /// Into the front chamber: series. The rear tuning is then the rear chamber with this port alone.
+    FrontChamber,
+}
+
+impl Family for BandpassSixth {
+    const INFO: Info = Info {
+        id: "bandpass_sixth",
+        title: "Bandpass, sixth order",
+        summary: "Both chambers tuned, side by side or one through the other: loud over a band, steep on both sides.",
+        source: "Geddes, An Introduction to Band-Pass Loudspeaker Systems, JAES 1989 (from memory)",
+        searched: false,
+    };
+
+    fn wire(&self, context: &Context) -> Wired {
+        let losses = Losses { leak_q: self.leak_q, absorption_q: self.absorption_q, port_q: self.port_q };
+        let rear = Plan {
+            pointer: "/rear_volume_l",
+            net_l: self.rear_volume_l,
+            fill: &self.rear_fill,
+            inside: self.rear_inside.as_ref(),
+            losses,
+        };
+        let front = Plan {
+            pointer: "/front_volume_l",
+            net_l: self.front_volume_l,
+            fill: &self.front_fill,
+            inside: self.front_inside.as_ref(),
+            losses,
+        };
+        let mut wired = Wired::new(Network::new(context.diaphragm()));
+        let network = &mut wired.network;
+        let (before, front_port) = front.place_tuned(network, context, &self.front_port, "/front_port", Node::Outside);
+        let to = match self.leads {
+            RearPortLeads::Outside => Node::Outside,
+            RearPortLeads::FrontChamber => before.cone,
+        };
+        let (behind, rear_port) = rear.place_tuned(network, context, &self.rear_port, "/rear_port", to);
+        network.rear = behind.cone;
+        network.front = before.cone;
+        wired.figures = vec![
+            Figure::new("fb_hz", "Rear tuning", rear_port.realised.tuning, "Hz", "Where the rear chamber's air and its own port swing against each other."),
+            Figure::new("front_fb_hz", "Front tuning", front_port.realised.tuning, "Hz", "Where the front chamber's air and its own port swing against each other."),
+        ];
+        wired.bandpass = true;
+        wired.measured_by_efficiency = false;
+        wired.marks = [behind.marks, before.marks].concat();
+        wired.chambers = vec![behind.chamber, before.chamber];
+        wired.unloads_below = Some(rear_port.realised.tuning.min(front_port.realised.tuning));
+        wired.ports = vec![rear_port, front_port];
+        wired
+    }
+
+    fn suggestions(context: &Context) -> Vec<Suggestion> {
+        let vas = context.array.vas() * 1e3;
+        let fs = context.array.ts.fs;
+        let qts = context.array.qts_with_source(context.source_resistance);
+        // starting points of this project's own, found by looking at the computed band; an estimate to tune from
+        let rear = vas * (2.2 * qts).powi(2);
+        [
+            (RearPortLeads::Outside, "parallel", 0.6, fs * 1.0, fs * 2.2, "both ports to the outside: two tunings an octave apart"),
+            (RearPortLeads::FrontChamber, "series", 1.0, fs * 0.95, fs * 1.9, "the rear port into the front chamber: lower for its size, a single opening outside"),
+        ]
+        .into_iter()
+        .map(|(leads, id, share, low, high, what)| {
+            let made = BandpassSixth {
+                leads,
+                rear_volume_l: tidy(rear),
+                rear_port: usual_port(context, low, 0.1),
+                front_volume_l: tidy(rear * share),
+                front_port: usual_port(context, high, 0.15),
+                rear_fill: Fill::None,
+                front_fill: Fill::None,
+                leak_q: USUAL.leak_q,
+                absorption_q: USUAL.absorption_q,
+                port_q: USUAL.port_q,
+                rear_inside: None,
+                front_inside: None,
+            };
+            Suggestion {
+                id: format!("bandpass_sixth_{id}"),
+                title: format!("Bandpass 6th, {id}"),
+                sentence: format!("A start to tune from, {what}."),
+                enclosure: Some(Enclosure::BandpassSixth(made)),
+            }
+        })
+        .collect()
+    }
+
+    fn problems(&self) -> Vec<Fault> {
+        let mut list = super::inside_faults(self.rear_inside.as_ref(), self.rear_volume_l, "/rear_inside");
+        list.extend(super::inside_faults(self.front_inside.as_ref(), self.front_volume_l, "/front_inside"));
+        list
+    }
+
+    fn knobs() -> &'static [Knob] {
+        &[
+            Knob { pointer: "/rear_volume_l", low: 1.0, high: 1000.0 },
+            Knob { pointer: "/front_volume_l", low: 1.0, high: 1000.0 },
+            Knob { pointer: "/rear_port/sizing/tuning_hz", low: 12.0, high: 120.0 },
+            Knob { pointer: "/front_port/sizing/tuning_hz", low: 15.0, high: 200.0 },
+        ]
+    }
+}

@@ -1,0 +1,252 @@
+//! Chambers as several families place them: closed or tuned, plain or with standing waves.
+
+use super::{Chamber, Context, Mark, PortReport, chamber_volume, real_compliance};
+use crate::air::Air;
+use crate::fill::{FibreModel, Fill};
+use crate::network::cavity::{BARE_Q, Cavity, MOST_MODES, Opening, Place, modes};
+use crate::network::leak::Leak;
+use crate::network::volume::Volume;
+use crate::network::{Network, Node, RadiatorKind};
+use crate::port::Port;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use std::f64::consts::TAU;
+
+/// Highest frequency standing waves are counted to, Hz.
+const HIGHEST_MODE: f64 = 2000.0;
+
+/// The inside of a rectangular chamber: it then has standing waves instead of being a plain volume.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Inside of the chamber")]
+pub struct Inside {
+    /// Between the side walls.
+    #[schemars(title = "Inside width", range(min = 50.0, max = 4000.0), extend("x-start" = 300, "x-unit" = "mm"))]
+    pub width_mm: f64,
+    /// From floor to top.
+    #[schemars(title = "Inside height", range(min = 50.0, max = 4000.0), extend("x-start" = 450, "x-unit" = "mm"))]
+    pub height_mm: f64,
+    /// From the baffle to the back.
+    #[schemars(title = "Inside depth", range(min = 50.0, max = 4000.0), extend("x-start" = 350, "x-unit" = "mm"))]
+    pub depth_mm: f64,
+    /// Middle of the woofer, from the left side wall.
+    #[schemars(title = "Woofer across", range(min = 0.0, max = 4000.0), extend("x-start" = 150, "x-unit" = "mm"))]
+    pub woofer_across_mm: f64,
+    /// Middle of the woofer, from the floor.
+    #[schemars(title = "Woofer up", range(min = 0.0, max = 4000.0), extend("x-start" = 280, "x-unit" = "mm"))]
+    pub woofer_up_mm: f64,
+    /// Middle of the port or radiator, from the left side wall; of no effect in a closed chamber.
+    #[schemars(title = "Opening across", range(min = 0.0, max = 4000.0), extend("x-start" = 150, "x-unit" = "mm"))]
+    #[serde(default)]
+    pub opening_across_mm: f64,
+    /// Middle of the port or radiator, from the floor.
+    #[schemars(title = "Opening up", range(min = 0.0, max = 4000.0), extend("x-start" = 80, "x-unit" = "mm"))]
+    #[serde(default)]
+    pub opening_up_mm: f64,
+    /// How far behind the baffle the port's inner end lies.
+    #[schemars(title = "Opening behind", range(min = 0.0, max = 4000.0), extend("x-start" = 0, "x-unit" = "mm"))]
+    #[serde(default)]
+    pub opening_behind_mm: f64,
+    /// Q of each standing wave by the bare walls and joints alone: about 40 in a wooden box (an estimate); 10 000 is as
+    /// good as lossless.
+    #[schemars(title = "Q of bare walls", range(min = 1.0, max = 10000.0), extend("x-start" = 40))]
+    #[serde(default = "bare")]
+    pub wall_q: f64,
+    /// Where the fill lies: it damps a wave where the air moves.
+    #[schemars(title = "Fill lies")]
+    #[serde(default)]
+    pub fill_lies: FillPlace,
+}
+
+fn bare() -> f64 {
+    BARE_Q
+}
+
+/// Where the fill of a chamber with standing waves lies.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum FillPlace {
+    /// Evenly everywhere.
+    #[default]
+    Everywhere,
+    /// On the walls.
+    Walls,
+    /// In the middle.
+    Middle,
+}
+
+impl Inside {
+    /// Sides, m: across, up, behind.
+    pub fn sides(&self) -> [f64; 3] {
+        [self.width_mm * 1e-3, self.height_mm * 1e-3, self.depth_mm * 1e-3]
+    }
+
+    fn woofer(&self, area: f64) -> Opening {
+        Opening { centre: [self.woofer_across_mm * 1e-3, self.woofer_up_mm * 1e-3, 0.0], area }
+    }
+
+    fn opening(&self, area: f64) -> Opening {
+        let centre = [self.opening_across_mm * 1e-3, self.opening_up_mm * 1e-3, self.opening_behind_mm * 1e-3];
+        Opening { centre, area }
+    }
+
+    fn place(&self) -> Place {
+        match self.fill_lies {
+            FillPlace::Everywhere => Place::Everywhere,
+            FillPlace::Walls => Place::Walls,
+            FillPlace::Middle => Place::Middle,
+        }
+    }
+
+    /// What is wrong with it: (field, message). `net` is the chamber's net volume, L.
+    pub fn problems(&self, net: f64) -> Vec<(&'static str, String)> {
+        let mut list = Vec::new();
+        for (field, value, most) in [
+            ("woofer_across_mm", self.woofer_across_mm, self.width_mm),
+            ("woofer_up_mm", self.woofer_up_mm, self.height_mm),
+            ("opening_across_mm", self.opening_across_mm, self.width_mm),
+            ("opening_up_mm", self.opening_up_mm, self.height_mm),
+            ("opening_behind_mm", self.opening_behind_mm, self.depth_mm),
+        ] {
+            if value > most {
+                list.push((field, format!("{value} mm lies outside the chamber; at most {most} mm is expected")));
+            }
+        }
+        let inside = self.width_mm * self.height_mm * self.depth_mm * 1e-6;
+        if inside < net * 0.8 {
+            let message =
+                format!("the inside holds {inside:.1} L, less than the net volume of {net} L; make it deeper");
+            list.push(("depth_mm", message));
+        }
+        list
+    }
+}
+
+/// Losses of a chamber and its port, as Q at its own resonance; `None` is lossless.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub(crate) struct Losses {
+    pub leak_q: Option<f64>,
+    pub absorption_q: Option<f64>,
+    pub port_q: Option<f64>,
+}
+
+/// Usual losses of a well-built box (common practice).
+pub(crate) const USUAL: Losses = Losses { leak_q: Some(10.0), absorption_q: Some(80.0), port_q: Some(100.0) };
+
+/// A chamber as a family states it.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Plan<'a> {
+    /// Place of its net volume in the family's part of the document.
+    pub pointer: &'static str,
+    /// Net volume, L.
+    pub net_l: f64,
+    pub fill: &'a Fill,
+    pub inside: Option<&'a Inside>,
+    pub losses: Losses,
+}
+
+/// A chamber placed in the network.
+#[derive(Debug)]
+pub(crate) struct Seated {
+    /// Where the cone meets it.
+    pub cone: Node,
+    /// Where its port or radiator meets it.
+    pub opening: Node,
+    pub chamber: Chamber,
+    pub marks: Vec<Mark>,
+}
+
+impl Plan<'_> {
+    fn volume(&self, air: &Air) -> Volume {
+        chamber_volume(air, self.net_l * 1e-3, self.fill)
+    }
+
+    /// Real part of its compliance at ω (rad/s), m³/Pa.
+    pub fn compliance(&self, air: &Air, omega: f64) -> f64 {
+        real_compliance(&self.volume(air), omega)
+    }
+
+    /// Places air and leak; losses belong to the resonance `omega` (rad/s). `opening` is the area of a port or
+    /// radiator in it, m².
+    pub fn place(&self, network: &mut Network, context: &Context, omega: f64, opening: Option<f64>) -> Seated {
+        let air = &context.air;
+        let mut volume = self.volume(air);
+        let compliance = real_compliance(&volume, omega);
+        volume.absorption = self.losses.absorption_q.map_or(0.0, |q| 1.0 / (omega * q * compliance));
+        let cone = network.node();
+        let mut marks = Vec::new();
+        let seat = match self.inside {
+            None => {
+                network.place(volume, &[cone, Node::Outside]);
+                cone
+            }
+            Some(inside) => {
+                let (part, fill) = match self.fill.fibres() {
+                    Some((law, sigma, part)) => (part, Some(FibreModel::new(law, sigma, *air))),
+                    None => (0.0, None),
+                };
+                let sides = inside.sides();
+                let list = modes(air, sides, HIGHEST_MODE, part, inside.place());
+                marks = mode_marks(&list, inside, sides, context.array.cone_area(), opening);
+                let mut openings = vec![inside.woofer(context.array.cone_area())];
+                openings.extend(opening.map(|area| inside.opening(area)));
+                let mut nodes = vec![cone];
+                nodes.extend(opening.map(|_| network.node()));
+                network
+                    .place(Cavity::new(air, sides, volume, fill, &openings, &list).with_wall_q(inside.wall_q), &nodes);
+                nodes[nodes.len() - 1]
+            }
+        };
+        if let Some(q) = self.losses.leak_q {
+            let leak = Leak { resistance: q / (omega * compliance) };
+            network.place_radiator(leak, cone, RadiatorKind::Leak, 0.0, None);
+        }
+        let net = self.net_l * 1e-3;
+        let fill_factor = compliance * air.bulk_modulus() / net;
+        let chamber = Chamber { pointer: self.pointer, net, fill_factor, fill: self.fill.clone() };
+        Seated { cone, opening: seat, chamber, marks }
+    }
+
+    /// Places the chamber with a port to `to`; losses belong to its own tuning (all its ports, this chamber).
+    pub fn place_tuned(
+        &self,
+        network: &mut Network,
+        context: &Context,
+        port: &Port,
+        pointer: &'static str,
+        to: Node,
+    ) -> (Seated, PortReport) {
+        let air = &context.air;
+        let realised = port.realise(air, |omega| self.compliance(air, omega));
+        let omega = TAU * realised.tuning;
+        let seated = self.place(network, context, omega, Some(realised.area));
+        let friction = self.losses.port_q.map_or(0.0, |q| omega * realised.mass / q);
+        let chain = port.chain(air, &realised, friction);
+        let kind = if to == Node::Outside { RadiatorKind::Port } else { RadiatorKind::Inner };
+        network.place_opening(chain, [seated.opening, to], kind, realised.area, Some(port.quiet_speed()));
+        (seated, PortReport { pointer, port: port.clone(), realised })
+    }
+}
+
+/// The lowest modes that woofer and opening excite, as marks: at most three.
+fn mode_marks(
+    list: &[crate::network::cavity::Mode],
+    inside: &Inside,
+    sides: [f64; 3],
+    cone: f64,
+    opening: Option<f64>,
+) -> Vec<Mark> {
+    debug_assert!(list.len() <= MOST_MODES);
+    list.iter()
+        .filter(|mode| {
+            let driven = mode.seen_from(&inside.woofer(cone), sides).abs();
+            let heard = opening.map_or(driven, |area| mode.seen_from(&inside.opening(area), sides).abs());
+            driven * heard > 0.1
+        })
+        .take(3)
+        .map(|mode| {
+            let [l, m, n] = mode.order;
+            Mark::new(mode.omega / TAU, format!("{l}-{m}-{n}"), "A standing wave: half waves across, up and behind.")
+        })
+        .collect()
+}

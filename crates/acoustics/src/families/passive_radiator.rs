@@ -1,0 +1,289 @@
+//! Passive radiator: a sprung mass in place of a port (Small, *Passive-Radiator Loudspeaker Systems*, JAES 1974).
+
+use super::chamber::{Inside, Losses, Plan, USUAL};
+use super::{
+    Axis, Context, Enclosure, Family, Fault, Figure, Info, Knob, Mark, Step, Suggestion, Wired, Wish, tidy,
+};
+use crate::air::Air;
+use crate::alignments::flattest_vented;
+use crate::fill::Fill;
+use crate::network::resonator::Resonator;
+use crate::network::{Network, Node, RadiatorKind};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use std::f64::consts::TAU;
+
+/// A box with passive radiators.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Passive radiator")]
+pub struct PassiveRadiator {
+    /// Air behind the cone, with everything that displaces air taken off.
+    #[schemars(title = "Net volume", range(min = 0.2, max = 5000.0), extend("x-rank" = "main", "x-unit" = "L"))]
+    pub net_volume_l: f64,
+    /// The radiators, all alike.
+    #[schemars(title = "Radiators")]
+    pub radiators: Radiators,
+    /// What the box is filled or lined with.
+    #[schemars(title = "Fill", extend("x-group" = "Fill and losses"))]
+    #[serde(default)]
+    pub fill: Fill,
+    /// Q of the leaks at the tuning: 7 is the usual planning value; empty is airtight.
+    #[schemars(title = "Leak loss QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub leak_q: Option<f64>,
+    /// Q of the absorption in the box at the tuning: 50 to 100 unlined; empty is none.
+    #[schemars(title = "Absorption loss QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub absorption_q: Option<f64>,
+    /// Inside sizes and places, for the standing waves.
+    #[schemars(title = "Standing waves", extend("x-group" = "Standing waves"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub inside: Option<Inside>,
+}
+
+/// Equal passive radiators, each by its own figures.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Radiators")]
+pub struct Radiators {
+    /// How many.
+    #[schemars(title = "Radiators", range(min = 1, max = 16))]
+    pub count: u32,
+    /// Resonance of one in free air without added mass.
+    #[schemars(title = "Radiator fs", range(min = 2.0, max = 200.0), extend("x-unit" = "Hz"))]
+    pub fs_hz: f64,
+    /// Mechanical Q of one in free air without added mass.
+    #[schemars(title = "Radiator Qms", range(min = 0.3, max = 100.0))]
+    pub qms: f64,
+    /// The volume of air as stiff as the suspension of one.
+    #[schemars(title = "Radiator Vas", range(min = 0.2, max = 5000.0), extend("x-unit" = "L"))]
+    pub vas_l: f64,
+    /// Moving area of one.
+    #[schemars(title = "Radiator Sd", range(min = 10.0, max = 5000.0), extend("x-unit" = "cm2"))]
+    pub sd_cm2: f64,
+    /// Stroke one way that one can do; empty is not stated.
+    #[schemars(title = "Radiator Xmax", range(min = 0.5, max = 200.0), extend("x-unit" = "mm"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub xmax_mm: Option<f64>,
+    /// Mass screwed to each, nut and washer counted: it lowers the tuning.
+    #[schemars(title = "Added mass", range(min = 0.0, max = 5000.0), extend("x-rank" = "main", "x-unit" = "g"))]
+    #[serde(default)]
+    pub added_mass_g: f64,
+    /// Mass of one of the weights at hand.
+    #[schemars(title = "One weight", range(min = 1.0, max = 2000.0), extend("x-unit" = "g", "x-start" = 75))]
+    #[serde(default = "weight")]
+    pub weight_g: f64,
+    /// Mass of the nut that holds the weights; it counts too.
+    #[schemars(title = "Nut", range(min = 0.0, max = 500.0), extend("x-unit" = "g"))]
+    #[serde(default)]
+    pub nut_g: f64,
+    /// Where they look: two on opposite sides cancel each other's shake.
+    #[schemars(title = "Mounted")]
+    #[serde(default)]
+    pub mounted: Mounted,
+}
+
+fn weight() -> f64 {
+    75.0
+}
+
+/// Where passive radiators look.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Mounted {
+    /// Beside the woofer, looking the same way.
+    #[default]
+    BesideWoofer,
+    /// On the wall opposite the woofer.
+    OppositeWoofer,
+    /// In pairs on opposite walls: their shake cancels.
+    InOpposedPairs,
+}
+
+impl Radiators {
+    /// Acoustic (mass, resistance, compliance) of all together, SI.
+    fn acoustic(&self, air: &Air, added_g: f64) -> (f64, f64, f64) {
+        let n = f64::from(self.count);
+        let area = self.sd_cm2 * 1e-4;
+        let each = self.vas_l * 1e-3 / air.bulk_modulus();
+        // Cms = Vas/(ρc²·Sd²), Mmp = 1/((2πfs)²·Cms), Rmp = 2πfs·Mmp/Qms
+        let stock = 1.0 / ((TAU * self.fs_hz).powi(2) * each);
+        let resistance = TAU * self.fs_hz * stock / self.qms;
+        ((stock + added_g * 1e-3 / (area * area)) / n, resistance / n, each * n)
+    }
+
+    /// Moving mass of one with what is added, kg.
+    fn moving_mass(&self, air: &Air) -> f64 {
+        let (mass, ..) = self.acoustic(air, self.added_mass_g);
+        mass * f64::from(self.count) * (self.sd_cm2 * 1e-4).powi(2)
+    }
+
+    /// ω of the tuning with a chamber (m³/Pa) and an added mass (g): ω² = (1/C_AB + 1/C_AP)/M_AP.
+    fn tuned(&self, air: &Air, chamber: impl Fn(f64) -> f64, added_g: f64) -> f64 {
+        let (mass, _, own) = self.acoustic(air, added_g);
+        super::fixed_point(self.fs_hz, |w| ((1.0 / chamber(w) + 1.0 / own) / mass).sqrt())
+    }
+}
+
+impl PassiveRadiator {
+    fn plan(&self) -> Plan<'_> {
+        Plan {
+            pointer: "/net_volume_l",
+            net_l: self.net_volume_l,
+            fill: &self.fill,
+            inside: self.inside.as_ref(),
+            losses: Losses { leak_q: self.leak_q, absorption_q: self.absorption_q, port_q: None },
+        }
+    }
+
+    /// Radiators of twice the woofers' area at a tuning (Hz) in a volume (L).
+    fn with(context: &Context, net_volume_l: f64, tuning: f64) -> PassiveRadiator {
+        let air = &context.air;
+        let array = &context.array;
+        let one = (array.cone_area() * 1e4 * 2.0).min(2000.0);
+        let count = ((array.cone_area() * 2e4) / one).ceil().max(1.0);
+        let n = count;
+        let chamber = air.compliance(net_volume_l * 1e-3);
+        // a suspension three times as soft as the box, and no mass below that of a bare cone
+        let own = chamber * 3.0 / n;
+        let mass = (1.0 / chamber + 1.0 / (own * n)) / (TAU * tuning).powi(2) * n;
+        let area = one * 1e-4;
+        let bare = mass * 0.75;
+        let fs = 1.0 / (TAU * (bare * own).sqrt());
+        PassiveRadiator {
+            net_volume_l,
+            radiators: Radiators {
+                count: count as u32,
+                fs_hz: tidy(fs),
+                qms: 6.0,
+                vas_l: tidy(own * air.bulk_modulus() * 1e3),
+                sd_cm2: tidy(one),
+                xmax_mm: None,
+                added_mass_g: tidy(0.25 * mass * area * area * 1e3),
+                weight_g: 75.0,
+                nut_g: 0.0,
+                mounted: Mounted::BesideWoofer,
+            },
+            fill: Fill::None,
+            leak_q: USUAL.leak_q,
+            absorption_q: USUAL.absorption_q,
+            inside: None,
+        }
+    }
+}
+
+impl Family for PassiveRadiator {
+    const INFO: Info = Info {
+        id: "passive_radiator",
+        title: "Passive radiator",
+        summary: "A sprung mass in place of a port: no air noise and no pipe resonance, where a port would not fit.",
+        source: "Small, Passive-Radiator Loudspeaker Systems, JAES 1974",
+        searched: true,
+    };
+
+    fn wire(&self, context: &Context) -> Wired {
+        let air = &context.air;
+        let r = &self.radiators;
+        let plan = self.plan();
+        let chamber = |w: f64| plan.compliance(air, w);
+        let omega = r.tuned(air, chamber, r.added_mass_g);
+        let (mass, resistance, compliance) = r.acoustic(air, r.added_mass_g);
+        let area = r.sd_cm2 * 1e-4 * f64::from(r.count);
+        let mut wired = Wired::new(Network::new(context.diaphragm()));
+        let seated = plan.place(&mut wired.network, context, omega, Some(area));
+        wired.network.rear = seated.cone;
+        let limit = r.xmax_mm.map(|x| x * 1e-3);
+        let cone = Resonator { mass, resistance, compliance };
+        wired.network.place_opening(cone, [seated.opening, Node::Outside], RadiatorKind::Sprung, area, limit);
+        let tuning = omega / TAU;
+        let notch = 1.0 / (TAU * (mass * compliance).sqrt());
+        let alpha = context.array.vas() / (seated.chamber.net * seated.chamber.fill_factor);
+        wired.figures = vec![
+            Figure::new("fb_hz", "Tuning fp", tuning, "Hz", "Where the radiators and the air in the box swing against the cone."),
+            Figure::new("notch_hz", "Notch", notch, "Hz", "Own resonance of the radiators in free air: they take back what the cone gives there."),
+            Figure::new("alpha", "Vas/Vb", alpha, "", "How much stiffer the box's air is than the suspension."),
+            Figure::new("radiator_mass_g", "Radiator mass", r.moving_mass(air) * 1e3, "g", "Moving mass of each radiator with what is screwed to it."),
+        ];
+        wired.marks = seated.marks;
+        wired.marks.push(Mark::new(notch, "notch".into(), "The radiators' own resonance in free air."));
+        wired.chambers = vec![seated.chamber];
+        wired.openings = r.count;
+        wired.unloads_below = Some(tuning);
+        wired.steps = (0..=6)
+            .map(|k| {
+                let added = if k == 0 { 0.0 } else { f64::from(k) * r.weight_g + r.nut_g };
+                Step {
+                    pointer: "/radiators/added_mass_g",
+                    value: added,
+                    title: match k {
+                        0 => "bare".into(),
+                        1 => "1 weight".into(),
+                        _ => format!("{k} weights"),
+                    },
+                    tuning: r.tuned(air, chamber, added) / TAU,
+                }
+            })
+            .collect();
+        // seen along the woofer's axis; a pair cancels
+        let way = match r.mounted {
+            Mounted::BesideWoofer => 1.0,
+            Mounted::OppositeWoofer => -1.0,
+            Mounted::InOpposedPairs => f64::from(r.count % 2) / f64::from(r.count),
+        };
+        if let Some(radiator) = wired.network.radiators.iter_mut().find(|r| r.kind == RadiatorKind::Sprung) {
+            radiator.shake = mass * area * way;
+        }
+        wired
+    }
+
+    fn suggestions(context: &Context) -> Vec<Suggestion> {
+        let array = &context.array;
+        let qts = array.qts_with_source(context.source_resistance);
+        let make = |title: &str, id: &str, found: Option<(f64, f64)>, what: &str| Suggestion {
+            id: format!("passive_radiator_{id}"),
+            title: format!("Passive radiator, {title}"),
+            sentence: match found {
+                Some(_) => what.into(),
+                None => format!("No flat box exists for a Qts of {qts:.2} this way."),
+            },
+            enclosure: found.map(|(litres, tuning)| {
+                Enclosure::PassiveRadiator(PassiveRadiator::with(context, tidy(litres), tidy(tuning)))
+            }),
+        };
+        let flat = flattest_vented(qts, 9.0).map(|a| (array.vas() / a.alpha * 1e3, a.h * array.ts.fs));
+        vec![
+            make("as a vented box", "flat", flat, "The vented box's flattest tuning without its port: steeper at the bottom, where the radiators' own resonance makes a notch."),
+            make(
+                "half the size",
+                "small",
+                flat.map(|(litres, tuning)| (litres * 0.5, tuning)),
+                "Half the box at the same tuning: no port would fit; a little less level at the bottom.",
+            ),
+        ]
+    }
+
+    fn problems(&self) -> Vec<Fault> {
+        super::inside_faults(self.inside.as_ref(), self.net_volume_l, "/inside")
+    }
+
+    fn knobs() -> &'static [Knob] {
+        &[
+            Knob { pointer: "/net_volume_l", low: 1.0, high: 1000.0 },
+            Knob { pointer: "/radiators/added_mass_g", low: 1.0, high: 2000.0 },
+        ]
+    }
+
+    fn axes(context: &Context, wish: &Wish) -> Vec<Axis> {
+        let high = wish.largest_net * 1e3;
+        let low = (context.array.vas() * 1e3 * 0.05).min(high * 0.5);
+        vec![
+            Axis { id: "net_volume_l", low, high },
+            Axis { id: "tuning_hz", low: wish.lowest_note * 0.5, high: wish.lowest_note * 2.0 },
+        ]
+    }
+
+    fn at(context: &Context, values: &[f64]) -> Option<PassiveRadiator> {
+        Some(PassiveRadiator::with(context, values[0], values[1]))
+    }
+}

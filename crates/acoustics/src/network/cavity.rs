@@ -1,0 +1,348 @@
+//! A rectangular chamber with standing waves, seen from its openings.
+//!
+//! | symbol | meaning | unit |
+//! |---|---|---|
+//! | ψ | cos(lπx/Lx)·cos(mπy/Ly)·cos(nπz/Lz), its mean over an opening | 1 |
+//! | Λ | mean of ψ² over the volume: ½ for each index above 0 | 1 |
+//! | φk, φp | shares of a mode's kinetic and potential energy that lie in the fill | 1 |
+//!
+//! The pressure at opening r for a volume velocity at s is the sum over the modes of
+//! jω·ψr·ψs/(Λ·V·κn·(Ωn² - ω²)), the rigid rectangular room (Morse & Ingard, *Theoretical Acoustics*, ch. 9). Fill
+//! enters by its share of each mode's energy (a first-order Rayleigh quotient): κn = (1 - φp)/K0 + φp/K(ω) and
+//! Ωn² = ωn²·(1 - φk + φk·ρ0/ρ(ω))/(1 - φp + φp·K0/K(ω)); an empty chamber has ωn²·(1 + j/Qn)-like losses from
+//! its walls instead, jω·ωn/Qn. The (0,0,0) term is the plain compliance with the absorption in series.
+//!
+//! The static inertance of the higher modes is taken out of each opening's own term (the port's and the cone's end
+//! masses hold it already) and kept between openings.
+
+use super::element::ElementLaw;
+use super::packed;
+use super::phasor::Phasor;
+use super::volume::Volume;
+use crate::air::Air;
+use crate::fill::FibreModel;
+use std::f64::consts::PI;
+
+/// Most openings a cavity has.
+pub const MOST_OPENINGS: usize = 4;
+/// Most modes counted.
+pub const MOST_MODES: usize = 200;
+
+/// A round opening in a wall parallel to the baffle (or one of that area), by its centre.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Opening {
+    /// Centre, m from the corner: across, up, behind the baffle.
+    pub centre: [f64; 3],
+    /// Area, m².
+    pub area: f64,
+}
+
+/// Where the fill of a cavity lies.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Place {
+    /// Evenly everywhere.
+    Everywhere,
+    /// On all six walls.
+    Walls,
+    /// In the middle, away from the walls.
+    Middle,
+}
+
+/// One mode.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Mode {
+    /// Half waves across, up, behind.
+    pub order: [u32; 3],
+    /// Angular frequency of the empty chamber, rad/s.
+    pub omega: f64,
+    /// Λ.
+    pub norm: f64,
+    /// Share of the kinetic energy in the fill.
+    pub kinetic: f64,
+    /// Share of the potential energy in the fill.
+    pub potential: f64,
+}
+
+impl Mode {
+    /// Mean of ψ over an opening of a chamber of these sides (m): ψ at the centre times 2·J1(κa)/(κa), κ the part of
+    /// the wave number along the wall.
+    pub fn seen_from(&self, opening: &Opening, sides: [f64; 3]) -> f64 {
+        let k = [0, 1, 2].map(|i| f64::from(self.order[i]) * PI / sides[i]);
+        let centre: f64 = (0..3).map(|i| (k[i] * opening.centre[i]).cos()).product();
+        let along = k[0].hypot(k[1]) * (opening.area / PI).sqrt();
+        centre * if along < 1e-6 { 1.0 } else { 2.0 * libm::j1(along) / along }
+    }
+}
+
+/// Half waves along each edge that the static share of the modes beyond the counted ones is summed to.
+const TAIL: u32 = 14;
+
+/// Static inertance between openings (packed, kg/m⁴) of the modes above an angular frequency: they are far from their
+/// resonance, but near openings feel each other through them.
+fn tail(air: &Air, sides: [f64; 3], openings: &[Opening], above: f64) -> Vec<f64> {
+    let t = openings.len();
+    let compliance = sides.iter().product::<f64>() / air.bulk_modulus();
+    let mut sum = vec![0.0; t * (t + 1) / 2];
+    for l in 0..=TAIL {
+        for m in 0..=TAIL {
+            for n in 0..=TAIL {
+                let order = [l, m, n];
+                let square: f64 = (0..3).map(|i| (f64::from(order[i]) * PI / sides[i]).powi(2)).sum();
+                let omega = air.c * square.sqrt();
+                if omega <= above {
+                    continue;
+                }
+                let norm = order.iter().map(|i| if *i == 0 { 1.0 } else { 0.5 }).product();
+                let mode = Mode { order, omega, norm, kinetic: 0.0, potential: 0.0 };
+                let seen: Vec<f64> = openings.iter().map(|o| mode.seen_from(o, sides)).collect();
+                for i in 0..t {
+                    for j in i + 1..t {
+                        sum[packed(t, i, j)] += seen[i] * seen[j] / (norm * compliance * omega * omega);
+                    }
+                }
+            }
+        }
+    }
+    sum
+}
+
+/// The modes of a rectangular chamber up to a frequency (Hz), the lowest first, at most [`MOST_MODES`].
+pub fn modes(air: &Air, sides: [f64; 3], highest: f64, filled_part: f64, place: Place) -> Vec<Mode> {
+    let most = sides.map(|side| (2.0 * side * highest / air.c).floor() as u32);
+    let mut list = Vec::new();
+    for l in 0..=most[0] {
+        for m in 0..=most[1] {
+            for n in 0..=most[2] {
+                let order = [l, m, n];
+                let k = [0, 1, 2].map(|i| f64::from(order[i]) * PI / sides[i]);
+                let omega = air.c * (k[0] * k[0] + k[1] * k[1] + k[2] * k[2]).sqrt();
+                if omega == 0.0 || omega > highest * 2.0 * PI {
+                    continue;
+                }
+                let norm = order.iter().map(|i| if *i == 0 { 1.0 } else { 0.5 }).product();
+                let (kinetic, potential) = shares(order, filled_part, place);
+                list.push(Mode { order, omega, norm, kinetic, potential });
+            }
+        }
+    }
+    list.sort_by(|a, b| a.omega.total_cmp(&b.omega).then(a.order.cmp(&b.order)));
+    list.truncate(MOST_MODES);
+    list
+}
+
+/// Shares of (kinetic, potential) energy of a mode in a fill that takes `part` of the volume: a box in the middle
+/// similar to the chamber, what is left around it, or the same share of everything.
+fn shares(order: [u32; 3], part: f64, place: Place) -> (f64, f64) {
+    if place == Place::Everywhere || part <= 0.0 || part >= 1.0 {
+        return (part.clamp(0.0, 1.0), part.clamp(0.0, 1.0));
+    }
+    let middle = if place == Place::Middle { part } else { 1.0 - part };
+    let half = middle.cbrt() / 2.0;
+    // share of ∫cos² and ∫sin² of n half waves between the middle's edges
+    let squares = |n: u32| -> (f64, f64) {
+        if n == 0 {
+            return (2.0 * half, 0.0);
+        }
+        let k = f64::from(n) * PI;
+        let swing = ((2.0 * k * (0.5 + half)).sin() - (2.0 * k * (0.5 - half)).sin()) / (2.0 * k);
+        (2.0 * half + swing, 2.0 * half - swing)
+    };
+    let parts = order.map(squares);
+    let potential: f64 = parts.iter().map(|p| p.0).product();
+    // kinetic energy: the sum over the directions of k²·(sin² along it, cos² across)
+    let squared = order.map(|n| f64::from(n * n));
+    let along = |i: usize| squared[i] * parts[i].1 * parts[(i + 1) % 3].0 * parts[(i + 2) % 3].0;
+    let kinetic = (0..3).map(along).sum::<f64>() / squared.iter().sum::<f64>();
+    if place == Place::Middle { (kinetic, potential) } else { (1.0 - kinetic, 1.0 - potential) }
+}
+
+/// The chamber as an element: one terminal an opening.
+#[derive(Clone, Debug)]
+pub struct Cavity {
+    volume: Volume,
+    openings: usize,
+    /// Per mode: itself, ωn², and ψr·ψs/(Λ·V·κ0) of each pair of openings, packed.
+    modes: Vec<(Mode, f64, [f64; MOST_OPENINGS * (MOST_OPENINGS + 1) / 2])>,
+    /// Inertance added to each pair's term, packed, kg/m⁴: the static share of the modes not counted, and less that of
+    /// the counted ones in each opening's own term.
+    still: Vec<f64>,
+    fill: Option<FibreModel>,
+    rho: f64,
+    bulk_modulus: f64,
+    loss: f64,
+}
+
+/// Q of the modes of an unlined wooden box: walls, joints and the air's own losses (common practice; an estimate).
+pub const BARE_Q: f64 = 40.0;
+
+impl Cavity {
+    /// A chamber of these inside `sides` (m) with its plain volume (compliance, fill and absorption), the places of at
+    /// most four openings, and the modes counted.
+    pub fn new(
+        air: &Air,
+        sides: [f64; 3],
+        volume: Volume,
+        fill: Option<FibreModel>,
+        openings: &[Opening],
+        modes: &[Mode],
+    ) -> Cavity {
+        let t = openings.len().min(MOST_OPENINGS);
+        let bulk_modulus = air.bulk_modulus();
+        let compliance = sides.iter().product::<f64>() / bulk_modulus;
+        let openings = &openings[..t];
+        let above = modes.last().map_or(0.0, |m| m.omega * (1.0 + 1e-9));
+        let mut still = if t > 1 { tail(air, sides, openings, above) } else { vec![0.0; t] };
+        let counted = modes
+            .iter()
+            .map(|mode| {
+                let seen: Vec<f64> = openings.iter().map(|o| mode.seen_from(o, sides)).collect();
+                let scale = 1.0 / (mode.norm * compliance);
+                let mut products = [0.0; MOST_OPENINGS * (MOST_OPENINGS + 1) / 2];
+                for i in 0..t {
+                    for j in i..t {
+                        products[packed(t, i, j)] = seen[i] * seen[j] * scale;
+                    }
+                    still[packed(t, i, i)] -= seen[i] * seen[i] * scale / (mode.omega * mode.omega);
+                }
+                (*mode, mode.omega * mode.omega, products)
+            })
+            .collect();
+        Cavity { volume, openings: t, modes: counted, still, fill, rho: air.rho, bulk_modulus, loss: 1.0 / BARE_Q }
+    }
+
+    /// The same with another Q of the bare walls than [`BARE_Q`].
+    pub fn with_wall_q(self, q: f64) -> Cavity {
+        Cavity { loss: 1.0 / q, ..self }
+    }
+
+    /// Pressure at each opening per volume velocity into each, packed, Pa·s/m³.
+    pub fn impedance<P: Phasor>(&self, omega: P::Omega, z: &mut [P]) {
+        let t = self.openings;
+        let mut flow = [P::zero(); 3];
+        self.volume.admittance::<P>(omega, &mut flow);
+        let plain = flow[0].recip();
+        let count = t * (t + 1) / 2;
+        z[..count].fill(plain);
+        let jw = P::j_omega(omega, 1.0);
+        let minus_square = jw * jw;
+        let (inverse_density, softness) = match &self.fill {
+            None => (P::one(), P::one()),
+            Some(fill) => (
+                fill.density::<P>(omega).recip().scale(self.rho),
+                fill.bulk_modulus::<P>(omega).recip().scale(self.bulk_modulus),
+            ),
+        };
+        for (mode, square, products) in &self.modes {
+            // κn·(Ωn² - ω²) in units of κ0
+            let stiff = P::one() + (inverse_density - P::one()).scale(mode.kinetic);
+            let soft = P::one() + (softness - P::one()).scale(mode.potential);
+            let bare = jw.scale(mode.omega * self.loss);
+            let term = jw / (stiff.scale(*square) + soft * minus_square + bare);
+            for (entry, product) in z[..count].iter_mut().zip(products) {
+                *entry = *entry + term.scale(*product);
+            }
+        }
+        for (entry, mass) in z[..count].iter_mut().zip(&self.still) {
+            *entry = *entry + jw.scale(*mass);
+        }
+    }
+}
+
+impl ElementLaw for Cavity {
+    fn terminals(&self) -> usize {
+        self.openings
+    }
+
+    /// The inverse of the impedances, by Gauss and Jordan without pivoting (the matrix is symmetric and its diagonal
+    /// holds the chamber's whole stiffness).
+    fn admittance<P: Phasor>(&self, omega: P::Omega, out: &mut [P]) {
+        const MOST: usize = MOST_OPENINGS * (MOST_OPENINGS + 1) / 2;
+        let t = self.openings;
+        let mut z = [P::zero(); MOST];
+        self.impedance(omega, &mut z);
+        let mut a = [[P::zero(); 2 * MOST_OPENINGS]; MOST_OPENINGS];
+        for (i, row) in a.iter_mut().enumerate().take(t) {
+            for j in 0..t {
+                row[j] = z[packed(t, i, j)];
+            }
+            row[t + i] = P::one();
+        }
+        for k in 0..t {
+            let pivot = a[k][k].recip();
+            for entry in &mut a[k][..2 * t] {
+                *entry = *entry * pivot;
+            }
+            let above = a[k];
+            for (i, row) in a.iter_mut().enumerate().take(t) {
+                if i != k {
+                    let factor = row[k];
+                    for (entry, upper) in row[..2 * t].iter_mut().zip(&above[..2 * t]) {
+                        *entry = *entry - factor * *upper;
+                    }
+                }
+            }
+        }
+        for i in 0..t {
+            for j in i..t {
+                out[packed(t, i, j)] = a[i][t + j];
+            }
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use approx::assert_relative_eq;
+    use num_complex::Complex64;
+    use std::f64::consts::TAU;
+
+    /// 0.5 x 0.4 x 0.6 m: 286.000 Hz (0,0,1), 446.746 Hz (1,0,1); a cube piles three modes on one another.
+    #[test]
+    fn rectangular_modes() {
+        let air = Air::given(343.2, 1.2041);
+        let list = modes(&air, [0.5, 0.4, 0.6], 500.0, 0.0, Place::Everywhere);
+        let of = |order| list.iter().find(|m| m.order == order).unwrap().omega / TAU;
+        assert_relative_eq!(of([0, 0, 1]), 286.0, max_relative = 1e-6);
+        assert_relative_eq!(of([1, 0, 1]), 446.746, max_relative = 1e-6);
+        let cube = modes(&air, [0.4; 3], 500.0, 0.0, Place::Everywhere);
+        assert_eq!(cube.iter().take(3).filter(|m| (m.omega / TAU - 429.0).abs() < 1e-6).count(), 3);
+    }
+
+    /// Far below the first mode the cavity is its volume, whatever the openings.
+    #[test]
+    fn low_down_it_is_a_volume() {
+        let air = Air::given(343.2, 1.2041);
+        let sides = [0.5, 0.4, 0.6];
+        let volume = Volume { compliance: air.compliance(0.12), filled: None, absorption: 0.0 };
+        let openings =
+            [Opening { centre: [0.25, 0.25, 0.0], area: 0.05 }, Opening { centre: [0.2, 0.1, 0.3], area: 0.01 }];
+        let list = modes(&air, sides, 1500.0, 0.0, Place::Everywhere);
+        let cavity = Cavity::new(&air, sides, volume, None, &openings, &list);
+        let mut z = [Complex64::default(); 3];
+        cavity.impedance::<Complex64>(TAU * 3.0, &mut z);
+        for entry in z {
+            assert_relative_eq!(entry.im, -1.0 / (TAU * 3.0 * air.compliance(0.12)), max_relative = 1e-3);
+        }
+        // and the admittances undo the impedances
+        let mut y = [Complex64::default(); 3];
+        cavity.admittance::<Complex64>(TAU * 300.0, &mut y);
+        cavity.impedance::<Complex64>(TAU * 300.0, &mut z);
+        assert!((z[0] * y[0] + z[1] * y[1] - 1.0).norm() < 1e-9);
+        assert!((z[0] * y[1] + z[1] * y[2]).norm() < 1e-9);
+    }
+
+    /// A lining works where the air moves: little at the walls for the lowest mode, most in the middle of the path;
+    /// all shares together are one.
+    #[test]
+    fn the_middle_of_the_path_damps_best() {
+        let (walls, _) = shares([1, 0, 0], 0.3, Place::Walls);
+        let (middle, _) = shares([1, 0, 0], 0.3, Place::Middle);
+        assert!(middle > 0.3 && walls < 0.3, "{middle} {walls}");
+        for order in [[1, 0, 0], [1, 2, 0], [2, 1, 3]] {
+            let (a, b) = (shares(order, 0.4, Place::Middle), shares(order, 0.6, Place::Walls));
+            assert_relative_eq!(a.0 + b.0, 1.0, max_relative = 1e-12);
+            assert_relative_eq!(a.1 + b.1, 1.0, max_relative = 1e-12);
+        }
+    }
+}

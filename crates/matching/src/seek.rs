@@ -1,0 +1,394 @@
+//! Seeking a goal within one design: what to hold, what to reach, and what it costs.
+//!
+//! The family says what may be turned ([`Enclosure::knobs`]); a coarse grid over them, then COBYLA (Powell 1994) from
+//! its best places, with what is held as bounds. No chance is involved.
+
+use crate::trial::outside_l;
+use oak_drum_acoustics::families::{Enclosure, Knob, rounded};
+use oak_drum_acoustics::level::log_frequencies;
+use oak_drum_acoustics::outputs::Sweep;
+use oak_drum_design::Design;
+use oak_drum_design::analysis::Analysis;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use std::cell::RefCell;
+
+/// What is sought.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Seek")]
+pub struct Seek {
+    /// What to reach.
+    #[schemars(title = "Reach")]
+    pub reach: Reach,
+    /// Most air in all chambers, or in the line; absent leaves it free.
+    #[schemars(title = "At most", range(min = 0.5, max = 20000.0), extend("x-unit" = "L"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub volume_l: Option<f64>,
+    /// Greatest outside volume of a box of 18 mm boards around it in the usual proportions (an estimate); absent leaves it
+    /// free.
+    #[schemars(title = "Outside, at most", range(min = 1.0, max = 20000.0), extend("x-unit" = "L"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub outside_l: Option<f64>,
+    /// Greatest length of a line or horn; absent leaves it free.
+    #[schemars(title = "No longer than", range(min = 50.0, max = 30000.0), extend("x-unit" = "mm"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub length_mm: Option<f64>,
+    /// Greatest group delay from the lowest note two octaves up; absent leaves it free.
+    #[schemars(title = "Group delay under", range(min = 0.5, max = 500.0), extend("x-unit" = "ms"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub delay_ms: Option<f64>,
+    /// The note everything is looked at from.
+    #[schemars(title = "Lowest note", range(min = 5.0, max = 200.0), extend("x-unit" = "Hz"))]
+    pub lowest_note_hz: f64,
+}
+
+/// What is to be reached.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Reach {
+    /// The lowest f3, the level never more than 2 dB proud (6 in a line).
+    LowestF3,
+    /// The least swing of the level from the lowest note two octaves up.
+    Flattest,
+    /// The highest level the limits allow at the lowest note.
+    Loudest,
+    /// The least air that still has its f3 at the lowest note, never more than 2 dB proud (6 in a line).
+    Smallest,
+}
+
+/// What is measured of a design.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Measures {
+    /// Air in all chambers and the line, L.
+    pub volume_l: f64,
+    /// Outside volume of a box of 18 mm boards around air, woofers, ports and horn, L (an estimate).
+    pub outside_l: f64,
+    /// Length of the line or horn, mm; 0 without one.
+    pub length_mm: f64,
+    /// f3, Hz; absent where it is not reached.
+    pub f3_hz: Option<f64>,
+    /// Highest less lowest level from the lowest note two octaves up, dB.
+    pub swing_db: f64,
+    /// Highest level above the reference from half the lowest note to 300 Hz, dB.
+    pub proud_db: f64,
+    /// Longest port, mm; 0 without one.
+    pub longest_port_mm: f64,
+    /// Highest level the limits allow at the lowest note, dB; without limits the level at this drive.
+    pub loudest_db: f64,
+    /// Longest group delay from the lowest note two octaves up, ms.
+    pub delay_ms: f64,
+}
+
+/// A point of the trade-off.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Trade {
+    /// What was held: litres, or millimetres.
+    pub held: f64,
+    /// What was reached with it.
+    pub measures: Measures,
+    /// The enclosure.
+    pub enclosure: Enclosure,
+}
+
+/// What came of it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Sought {
+    /// The best enclosure found; absent where nothing keeps what is held.
+    pub best: Option<Trade>,
+    /// How the design stands now.
+    pub now: Measures,
+    /// Whether the trade-off holds a length (else a volume).
+    pub by_length: bool,
+    /// The same sought with other values held, the least first.
+    pub trades: Vec<Trade>,
+    /// Why nothing was found, in a sentence.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub reason: Option<String>,
+}
+
+/// Level above the reference that is still taken as flat, dB; a line's own resonances stand higher by nature.
+const PROUD: f64 = 2.0;
+const PROUD_OF_PATHS: f64 = 6.0;
+/// A longer port is never taken, mm: nothing of the kind is built.
+const LONGEST_PORT: f64 = 2000.0;
+/// Points of the coarse grid along each knob, by their number.
+const GRID: [usize; 5] = [0, 24, 9, 5, 4];
+/// Points of the trade-off.
+const TRADES: usize = 7;
+
+struct Bench<'a> {
+    design: &'a Design,
+    knobs: Vec<Knob>,
+    seek: Seek,
+}
+
+#[derive(Clone, Debug)]
+struct Found {
+    place: Vec<f64>,
+    measures: Measures,
+    enclosure: Enclosure,
+    cost: f64,
+    broken: f64,
+}
+
+impl Found {
+    fn better_than(&self, other: &Found) -> bool {
+        match (self.broken > 1e-3, other.broken > 1e-3) {
+            (false, false) => self.cost < other.cost,
+            (true, true) => self.broken < other.broken,
+            (mine, _) => !mine,
+        }
+    }
+}
+
+/// Measures a design; `None` only for one that did not pass reading.
+pub fn measures(design: &Design, lowest_note: f64) -> Option<Measures> {
+    let analysis = Analysis::of_few(design)?;
+    let wide = log_frequencies(lowest_note * 0.5, 300f64.max(lowest_note * 4.0), 40);
+    let everywhere = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&wide).level_db;
+    let band = log_frequencies(lowest_note, lowest_note * 4.0, 24);
+    let curves = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&band);
+    let highest = curves.level_db.iter().copied().fold(f64::MIN, f64::max);
+    let lowest = curves.level_db.iter().copied().fold(f64::MAX, f64::min);
+    let limit = curves.max_level_db[0];
+    let wired = &analysis.wired;
+    let volume_l: f64 = wired.chambers.iter().map(|c| c.net * 1e3).sum();
+    let woofers = design.woofer.displacement().map_or(0.0, |d| d.0) * f64::from(design.array.count);
+    let ports: f64 = wired.ports.iter().map(|p| p.port.displacement(p.realised.length.max(0.0)) * 1e3).sum();
+    // a line stands among the chambers already, a horn does not
+    let horn = wired.path.as_ref().filter(|_| !wired.measured_by_efficiency).map_or(0.0, |p| p.path.volume() * 1e3);
+    Some(Measures {
+        volume_l,
+        outside_l: outside_l(volume_l + woofers + ports + horn),
+        length_mm: analysis.wired.path.as_ref().map_or(0.0, |p| p.path.length() * 1e3),
+        f3_hz: analysis.edges.edges[0],
+        swing_db: highest - lowest,
+        proud_db: everywhere.iter().copied().fold(analysis.edges.peak.0, f64::max) - analysis.edges.reference_db,
+        longest_port_mm: analysis.wired.ports.iter().map(|p| p.realised.length * 1e3).fold(0.0, f64::max),
+        loudest_db: if limit.is_finite() { limit } else { curves.level_db[0] },
+        delay_ms: curves.group_delay.iter().copied().fold(0.0, f64::max) * 1e3,
+    })
+}
+
+impl Bench<'_> {
+    fn values(&self, place: &[f64]) -> Vec<f64> {
+        let value = |(k, x): (&Knob, &f64)| rounded(k.low * (k.high / k.low).powf(x.clamp(0.0, 1.0)), 4);
+        self.knobs.iter().zip(place).map(value).collect()
+    }
+
+    fn enclosure(&self, place: &[f64]) -> Option<Enclosure> {
+        let mut document = serde_json::to_value(&self.design.enclosure).ok()?;
+        let before = length_of(&document);
+        for (knob, value) in self.knobs.iter().zip(self.values(place)) {
+            *document.pointer_mut(knob.pointer)? = value.into();
+        }
+        stretch(&mut document, before);
+        let made: Enclosure = serde_json::from_value(document).ok()?;
+        made.problems().is_empty().then_some(made)
+    }
+
+    /// How much of a bound is broken, each as a share of what is allowed.
+    fn over(&self, m: &Measures) -> [f64; 7] {
+        let share = |value: f64, most: Option<f64>| most.map_or(-1.0, |most| value / most - 1.0);
+        let proud = if m.length_mm > 0.0 { PROUD_OF_PATHS } else { PROUD };
+        let steady = matches!(self.seek.reach, Reach::LowestF3 | Reach::Smallest);
+        let deep = match (self.seek.reach, m.f3_hz) {
+            (Reach::Smallest, Some(f3)) => f3 / self.seek.lowest_note_hz - 1.0,
+            (Reach::Smallest, None) => 1.0,
+            _ => -1.0,
+        };
+        [
+            share(m.volume_l, self.seek.volume_l),
+            share(m.length_mm, self.seek.length_mm.filter(|_| m.length_mm > 0.0)),
+            share(m.delay_ms, self.seek.delay_ms),
+            if steady { (m.proud_db - proud) / 10.0 } else { -1.0 },
+            deep,
+            share(m.longest_port_mm, Some(LONGEST_PORT)),
+            share(m.outside_l, self.seek.outside_l),
+        ]
+    }
+
+    fn look(&self, place: &[f64]) -> Option<Found> {
+        let enclosure = self.enclosure(place)?;
+        let design = Design { enclosure, ..self.design.clone() };
+        let m = measures(&design, self.seek.lowest_note_hz)?;
+        let cost = match self.seek.reach {
+            Reach::LowestF3 => m.f3_hz.map_or(10.0, |f| (f / 10.0).ln()) * 10.0,
+            Reach::Flattest => m.swing_db,
+            Reach::Loudest => -m.loudest_db,
+            Reach::Smallest => m.volume_l.ln() * 10.0,
+        };
+        let broken = self.over(&m).iter().map(|x| x.max(0.0)).sum();
+        let whole = cost.is_finite() && m.volume_l.is_finite() && m.delay_ms.is_finite();
+        whole.then(|| Found { place: place.to_vec(), measures: m, enclosure: design.enclosure, cost, broken })
+    }
+
+    fn grid(&self) -> Vec<Found> {
+        let axes = self.knobs.len().min(GRID.len() - 1);
+        let steps = GRID[axes];
+        let mut found: Vec<Found> = (0..steps.pow(axes as u32))
+            .filter_map(|mut index| {
+                let place: Vec<f64> = (0..axes)
+                    .map(|_| {
+                        let step = index % steps;
+                        index /= steps;
+                        (step as f64 + 0.5) / steps as f64
+                    })
+                    .collect();
+                self.look(&place)
+            })
+            .collect();
+        found.sort_by(|a, b| {
+            let kept = (a.broken > 1e-3).cmp(&(b.broken > 1e-3));
+            kept.then(if a.broken > 1e-3 { a.broken.total_cmp(&b.broken) } else { a.cost.total_cmp(&b.cost) })
+        });
+        found
+    }
+
+    fn refine(&self, seed: Found, rounds: &[f64]) -> Found {
+        let best = RefCell::new(seed);
+        let last: RefCell<Option<Found>> = RefCell::new(None);
+        let visit = |x: &[f64], read: &dyn Fn(&Found) -> f64| -> f64 {
+            let place: Vec<f64> = x.iter().map(|c| c.clamp(0.0, 1.0)).collect();
+            let mut last = last.borrow_mut();
+            if last.as_ref().is_none_or(|f| f.place != place) {
+                *last = self.look(&place);
+                if let Some(found) = &*last
+                    && found.better_than(&best.borrow())
+                {
+                    *best.borrow_mut() = found.clone();
+                }
+            }
+            last.as_ref().map_or(1e3, read)
+        };
+        let cost = |x: &[f64], (): &mut ()| visit(x, &|f| f.cost);
+        let kept: Vec<_> = (0..7)
+            .map(|i| {
+                let visit = &visit;
+                move |x: &[f64], (): &mut ()| -> f64 {
+                    let value = visit(x, &|f| self.over(&f.measures)[i]);
+                    -10.0 * value
+                }
+            })
+            .collect();
+        let kept: Vec<&dyn cobyla::Func<()>> = kept.iter().map(|f| f as &dyn cobyla::Func<()>).collect();
+        let bounds = vec![(0.0, 1.0); self.knobs.len()];
+        for step in rounds {
+            let start = best.borrow().place.clone();
+            let stop = cobyla::StopTols { ftol_abs: 1e-4, ..cobyla::StopTols::default() };
+            // its status does not matter: the best place seen is kept
+            let _ = cobyla::minimize(cost, &start, &bounds, &kept, (), 60, cobyla::RhoBeg::All(*step), Some(stop));
+        }
+        best.into_inner()
+    }
+}
+
+fn length_of(document: &Value) -> Option<f64> {
+    let at = ["/length_mm", "/horn/profile/length_mm"];
+    at.iter().find_map(|p| document.pointer(p)).and_then(Value::as_f64)
+}
+
+/// Moves what lies along a path with its length: woofer, taps, fills, bends, step.
+fn stretch(document: &mut Value, before: Option<f64>) {
+    let (Some(before), Some(after)) = (before, length_of(document)) else { return };
+    let ratio = after / before;
+    if ratio == 1.0 {
+        return;
+    }
+    fn walk(value: &mut Value, ratio: f64) {
+        match value {
+            Value::Array(list) => list.iter_mut().for_each(|v| walk(v, ratio)),
+            Value::Object(object) => {
+                for (name, entry) in object {
+                    let along =
+                        ["woofer_at_mm", "inner_tap_mm", "outer_tap_mm", "from_mm", "to_mm", "at_mm", "step_at_mm"];
+                    match entry.as_f64() {
+                        Some(x) if along.contains(&name.as_str()) => *entry = (x * ratio).into(),
+                        _ => walk(entry, ratio),
+                    }
+                }
+            }
+            _ => {}
+        }
+    }
+    walk(document, ratio);
+}
+
+/// Seeks.
+pub fn seek(design: &Design, seek: &Seek) -> Option<Sought> {
+    let document = serde_json::to_value(&design.enclosure).ok()?;
+    let knobs: Vec<Knob> = design
+        .enclosure
+        .knobs()
+        .iter()
+        .filter(|k| document.pointer(k.pointer).is_some_and(Value::is_number))
+        .take(GRID.len() - 1)
+        .copied()
+        .collect();
+    let now = measures(design, seek.lowest_note_hz)?;
+    let by_length = now.length_mm > 0.0;
+    let none = |reason: &str| Sought { best: None, now, by_length, trades: Vec::new(), reason: Some(reason.into()) };
+    if knobs.is_empty() {
+        return Some(none(
+            "this family has nothing to turn, or its port is given by its length: give the tuning instead",
+        ));
+    }
+    let bench = Bench { design, knobs, seek: *seek };
+    let grid = bench.grid();
+    let best = grid
+        .iter()
+        .take(2)
+        .map(|seed| bench.refine(seed.clone(), &[0.12, 0.03, 0.008]))
+        .reduce(|best, next| if next.better_than(&best) { next } else { best });
+    let Some(best) = best else { return Some(none("no box of this family can be built for it")) };
+    if best.broken > 1e-2 {
+        return Some(none(refusal(&bench, &best)));
+    }
+    let held = |m: &Measures| if by_length { m.length_mm } else { m.volume_l };
+    let middle = if by_length { seek.length_mm } else { seek.volume_l }.unwrap_or(held(&best.measures));
+    let mut trades: Vec<Trade> = (0..TRADES)
+        .filter_map(|i| {
+            let limit = middle * 3f64.powf((i as f64 - (TRADES - 1) as f64 / 2.0) / ((TRADES - 1) as f64 / 2.0));
+            let mut other = *seek;
+            if by_length {
+                other.length_mm = Some(limit);
+            } else {
+                other.volume_l = Some(limit);
+            }
+            // the least volume is what Smallest finds by itself; its trade-off is f3 against volume
+            if other.reach == Reach::Smallest {
+                other.reach = Reach::LowestF3;
+            }
+            let there = Bench { design, knobs: bench.knobs.clone(), seek: other };
+            let seed = grid
+                .iter()
+                .filter_map(|f| there.look(&f.place))
+                .reduce(|best, next| if next.better_than(&best) { next } else { best })?;
+            let found = there.refine(seed, &[0.08, 0.015]);
+            (found.broken <= 1e-2).then(|| Trade {
+                held: held(&found.measures),
+                measures: found.measures,
+                enclosure: found.enclosure,
+            })
+        })
+        .collect();
+    trades.sort_by(|a, b| a.held.total_cmp(&b.held));
+    let best = Trade { held: held(&best.measures), measures: best.measures, enclosure: best.enclosure };
+    Some(Sought { best: Some(best), now, by_length, trades, reason: None })
+}
+
+fn refusal(bench: &Bench, nearest: &Found) -> &'static str {
+    let over = bench.over(&nearest.measures);
+    let worst = (0..over.len()).max_by(|&a, &b| over[a].total_cmp(&over[b])).unwrap_or(0);
+    [
+        "nothing of this family stays within that volume",
+        "nothing of this family stays within that length",
+        "nothing of this family keeps the group delay under that",
+        "with this woofer the level always stands too proud: more than 2 dB, or 6 in a line",
+        "with this woofer f3 never comes down to that note",
+        "every port would be longer than 2 m; take a smaller opening",
+        "nothing of this family stays within that outside volume",
+    ][worst]
+}

@@ -1,0 +1,104 @@
+//! Seeking a goal: against a dense grid, against closed forms, and what it says when there is nothing.
+
+use oak_drum_design::{Design, read_value};
+use oak_drum_matching::seek::{Reach, Seek, measures, seek};
+use serde_json::{Value, json};
+
+fn design(enclosure: Value) -> Design {
+    read_value(json!({
+        "format": "oak-drum-design", "version": 3, "enclosure": enclosure,
+        "woofer": {"fs_hz": 28, "qms": 5, "qes": 0.4, "vas_l": 62, "re_ohm": 5.6, "sd_cm2": 343, "xmax_mm": 10,
+            "power_w": 250, "nominal_ohm": 8, "le_mh": 0.2},
+        "drive": {"kind": "voltage", "volts": 10},
+    }))
+    .unwrap_or_else(|p| panic!("{p:?}"))
+}
+
+fn vented() -> Design {
+    design(json!({"family": "vented", "net_volume_l": 60, "leak_q": 10, "port": {"section": {"shape": "round",
+        "diameter_mm": 90}, "count": 1, "sizing": {"by": "tuning", "tuning_hz": 32}}}))
+}
+
+fn wanted(reach: Reach) -> Seek {
+    Seek { reach, volume_l: None, outside_l: None, length_mm: None, delay_ms: None, lowest_note_hz: 30.0 }
+}
+
+/// The lowest f3 within 70 L, never more than 2 dB proud, against every box of a grid of 60 x 90.
+#[test]
+fn no_grid_reaches_lower() {
+    let start = vented();
+    let found = seek(&start, &Seek { volume_l: Some(70.0), ..wanted(Reach::LowestF3) }).unwrap();
+    let best = found.best.unwrap().measures;
+    assert!(best.volume_l <= 70.0 * 1.01 && best.proud_db <= 2.1, "{best:?}");
+    let mut lowest = f64::INFINITY;
+    for i in 0..60 {
+        for k in 0..90 {
+            let mut document = serde_json::to_value(&start).unwrap();
+            document["enclosure"]["net_volume_l"] = json!(10.0 + f64::from(i));
+            document["enclosure"]["port"]["sizing"]["tuning_hz"] = json!(15.0 + 0.4 * f64::from(k));
+            let m = measures(&read_value(document).unwrap(), 30.0).unwrap();
+            if m.proud_db <= 2.0 {
+                lowest = lowest.min(m.f3_hz.unwrap_or(f64::INFINITY));
+            }
+        }
+    }
+    let mine = best.f3_hz.unwrap();
+    assert!(mine <= lowest * 1.01, "{mine} against {lowest}");
+    // the trade-off: the more air, the lower; each keeps what it holds
+    assert!(found.trades.len() >= 4);
+    for pair in found.trades.windows(2) {
+        let f3 = |t: &oak_drum_matching::seek::Trade| t.measures.f3_hz.unwrap();
+        assert!(pair[0].held <= pair[1].held && f3(&pair[1]) <= f3(&pair[0]) * 1.01);
+    }
+}
+
+/// The flattest sealed box, against 400 volumes.
+#[test]
+fn the_flattest_sealed_box() {
+    let start = design(json!({"family": "sealed", "net_volume_l": 20}));
+    let found = seek(&start, &Seek { lowest_note_hz: 45.0, ..wanted(Reach::Flattest) }).unwrap();
+    let best = found.best.unwrap();
+    assert!(best.measures.swing_db < found.now.swing_db, "{best:?}");
+    let least = (0..400)
+        .map(|i| {
+            let litres = 1000f64.powf(f64::from(i) / 399.0);
+            let boxed = design(json!({"family": "sealed", "net_volume_l": litres}));
+            measures(&boxed, 45.0).unwrap().swing_db
+        })
+        .fold(f64::INFINITY, f64::min);
+    assert!(best.measures.swing_db <= least * 1.01, "{} against {least}", best.measures.swing_db);
+}
+
+/// A line is sought by its length; what lies along it moves with it.
+#[test]
+fn a_line_by_its_length() {
+    let start = design(json!({"family": "transmission_line", "length_mm": 2400, "woofer_at_mm": 480,
+        "profile": {"shape": "straight", "area_cm2": 343},
+        "fills": [{"from_mm": 0, "to_mm": 1800, "stuffing": {"kind": "resistivity", "flow_resistivity_pa_s_per_m2": 1500}}]}));
+    let found = seek(&start, &Seek { length_mm: Some(2200.0), ..wanted(Reach::LowestF3) }).unwrap();
+    assert!(found.by_length);
+    let Some(best) = found.best else { panic!("{:?}", found.reason) };
+    assert!(best.measures.length_mm <= 2200.0 * 1.01);
+    let document = serde_json::to_value(&best.enclosure).unwrap();
+    let share = document["woofer_at_mm"].as_f64().unwrap() / document["length_mm"].as_f64().unwrap();
+    assert!((share - 0.2).abs() < 0.01, "{share}");
+}
+
+/// An outside volume is kept with boards, woofer and port counted.
+#[test]
+fn the_outside_is_kept() {
+    let found = seek(&vented(), &Seek { outside_l: Some(80.0), ..wanted(Reach::Loudest) }).unwrap();
+    let best = found.best.unwrap().measures;
+    assert!(best.outside_l <= 80.0 * 1.01 && best.volume_l < 70.0, "{best:?}");
+}
+
+#[test]
+fn it_repeats_itself_and_says_when_there_is_nothing() {
+    let ask = Seek { volume_l: Some(50.0), ..wanted(Reach::Loudest) };
+    assert_eq!(seek(&vented(), &ask), seek(&vented(), &ask));
+    let hopeless = Seek { delay_ms: Some(0.5), lowest_note_hz: 20.0, ..wanted(Reach::LowestF3) };
+    let found = seek(&vented(), &hopeless).unwrap();
+    assert!(found.best.is_none() && found.reason.is_some_and(|r| r.contains("group delay")));
+    let baffle = design(json!({"family": "infinite_baffle"}));
+    assert!(seek(&baffle, &wanted(Reach::LowestF3)).unwrap().reason.is_some_and(|r| r.contains("nothing to turn")));
+}

@@ -1,0 +1,111 @@
+//! Choosing and tuning: what moves, how far a design may be off, what a goal asks for. Stateless, like evaluation.
+
+use crate::problem::Problem;
+use actix_web::web::{self, Json};
+use actix_web::{HttpResponse, post};
+use oak_drum_design::read::Reader;
+use oak_drum_design::tolerance::Tolerances;
+use oak_drum_matching::Seek;
+use oak_drum_store::Error;
+use serde::Deserialize;
+use serde::de::DeserializeOwned;
+use serde_json::Value;
+use std::sync::OnceLock;
+use utoipa::ToSchema;
+
+/// A part of a request, read by its published schema, with its problems at their places.
+fn part<T: DeserializeOwned + schemars::JsonSchema>(
+    reader: &'static OnceLock<Reader>,
+    value: Value,
+    at: &str,
+) -> Result<T, Problem> {
+    let reader = reader.get_or_init(|| Reader::new(oak_drum_design::schema::of::<T>()));
+    let mut problems = reader.problems(&value);
+    for problem in &mut problems {
+        problem.pointer = format!("{at}{}", problem.pointer);
+    }
+    if !problems.is_empty() {
+        return Err(Problem::design(&problems));
+    }
+    serde_json::from_value(value).map_err(|e| Problem::field(at, &e.to_string()))
+}
+
+/// Work off the event loop on a design that reads.
+async fn worked_out<T: Send + 'static>(work: impl FnOnce() -> Option<T> + Send + 'static) -> Result<T, Problem> {
+    let done = web::block(work).await.map_err(|_| Error::Unforeseen("the worker pool is gone".into()))?;
+    Ok(done.ok_or_else(|| Error::Unforeseen("a design that reads does not compute".into()))?)
+}
+
+/// A design and a frequency.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct AtFrequency {
+    /// The design.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// The frequency, Hz.
+    pub frequency_hz: f64,
+}
+
+/// What moves at one frequency, as phasors of displacement.
+#[utoipa::path(context_path = "/api", operation_id = "motion", request_body = AtFrequency,
+    responses((status = 200, body = ref("#/components/schemas/Motion")), (status = 422, body = Problem)))]
+#[post("/motion")]
+pub async fn motion(body: Json<AtFrequency>) -> Result<HttpResponse, Problem> {
+    let AtFrequency { document, frequency_hz } = body.into_inner();
+    let design = super::design(document)?;
+    if !(0.1..=20_000.0).contains(&frequency_hz) {
+        return Err(Problem::field("/frequency_hz", "a frequency from 0.1 to 20 000 Hz is expected, for example 30"));
+    }
+    Ok(HttpResponse::Ok().json(worked_out(move || oak_drum_design::motion::motion(&design, frequency_hz)).await?))
+}
+
+/// A design and its tolerances.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WithTolerances {
+    /// The design.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// The tolerances.
+    #[schema(schema_with = crate::schemas::tolerances)]
+    pub tolerances: Value,
+}
+
+/// How far level and tuning move when the figures are off by their tolerance.
+#[utoipa::path(context_path = "/api", operation_id = "tolerance", request_body = WithTolerances,
+    responses((status = 200, body = ref("#/components/schemas/Band")), (status = 422, body = Problem)))]
+#[post("/tolerance")]
+pub async fn tolerance(body: Json<WithTolerances>) -> Result<HttpResponse, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let WithTolerances { document, tolerances } = body.into_inner();
+    let tolerances: Tolerances = part(&READER, tolerances, "/tolerances")?;
+    let design = super::design(document)?;
+    let band = worked_out(move || oak_drum_design::tolerance::tolerance(&design, &tolerances)).await?;
+    Ok(HttpResponse::Ok().json(band))
+}
+
+/// A design and what is sought in it.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WithGoal {
+    /// The design.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// What is sought.
+    #[schema(schema_with = crate::schemas::seek)]
+    pub seek: Value,
+}
+
+/// Seeks a goal within a design's family, with the trade-off around it.
+#[utoipa::path(context_path = "/api", operation_id = "seek", request_body = WithGoal,
+    responses((status = 200, body = ref("#/components/schemas/Sought")), (status = 422, body = Problem)))]
+#[post("/seek")]
+pub async fn seek(body: Json<WithGoal>) -> Result<HttpResponse, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let WithGoal { document, seek } = body.into_inner();
+    let wanted: Seek = part(&READER, seek, "/seek")?;
+    let design = super::design(document)?;
+    let sought = worked_out(move || oak_drum_matching::seek(&design, &wanted)).await?;
+    Ok(HttpResponse::Ok().json(sought))
+}

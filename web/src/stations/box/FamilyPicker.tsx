@@ -1,0 +1,41 @@
+import type { FamilyInfo } from "../../api/client";
+import { Tip } from "../../ui/Tip";
+import { FamilyMark } from "./FamilyMark";
+
+type Props = {
+  families: FamilyInfo[];
+  chosen: string;
+  possible: (id: string) => boolean;
+  onChoose: (id: string) => void;
+};
+
+/** Every way to load the woofer, as small sections; the chosen one by name. */
+export function FamilyPicker({ families, chosen, possible, onChoose }: Props) {
+  const here = families.find((f) => f.id === chosen);
+  return (
+    <div className="border-b border-rule pb-1">
+      <div className="grid grid-cols-6 gap-px" role="radiogroup" aria-label="Enclosure">
+        {families.map((f) => (
+          <Tip key={f.id} text={`${f.title}. ${f.summary}`}>
+            <button
+              type="button"
+              role="radio"
+              aria-label={f.title}
+              aria-checked={f.id === chosen}
+              disabled={f.id !== chosen && !possible(f.id)}
+              onClick={() => onChoose(f.id)}
+              className={`flex justify-center border-b-2 py-1 disabled:opacity-30 ${
+                f.id === chosen ? "border-oak bg-selected" : "border-transparent hover:bg-panel"
+              }`}
+            >
+              <FamilyMark id={f.id} />
+            </button>
+          </Tip>
+        ))}
+      </div>
+      <p className="pt-1 text-xs text-soft">
+        <b className="font-display text-base font-semibold text-ink">{here?.title}</b> {here?.summary}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,180 @@
+import { useEffect, useState } from "react";
+import { api, get, type Band, type Evaluation } from "../../../api/client";
+import { useSettings } from "../../../app/settings";
+import { printUnit, show, tidy } from "../../../lib/quantity";
+import { look } from "../../../lanes/style";
+import { useBench, useDocument } from "../../../workbench/context";
+import { MiniLane, type MiniCurve } from "../MiniLane";
+import { better, LINES } from "./lines";
+
+/** All revisions side by side: figures with better and worse, lanes overlaid, and how far the one being edited may be off. */
+export function CompareView() {
+  const bench = useBench();
+  const { system } = useSettings();
+  const open = bench.revisions.filter((r) => r.evaluation);
+  const current = open.findIndex((r) => r.letter === bench.current);
+  const band = useBand();
+  const curves = (of: (e: Evaluation) => (number | null)[]): MiniCurve[] =>
+    open.map((r) => {
+      const style = look(
+        open.filter((o) => o.letter !== bench.current).indexOf(r),
+        r.letter === bench.current,
+      );
+      return {
+        frequency: r.evaluation?.curves.frequency_hz ?? [],
+        values: r.evaluation ? of(r.evaluation) : [],
+        colour: `var(${style.colour})`,
+        ...(style.dash.length && { dash: style.dash.join(" ") }),
+        width: style.width,
+      };
+    });
+  const most = (of: (e: Evaluation) => (number | null)[]) =>
+    Math.max(
+      1e-6,
+      ...open.flatMap((r) =>
+        r.evaluation
+          ? of(r.evaluation)
+              .map((v) => v ?? 0)
+              .slice(0, 280)
+          : [],
+      ),
+    );
+  const top = Math.ceil((most((e) => e.curves.level_db) + 1) / 5) * 5;
+  const xmax = open[current]?.document.woofer.xmax_mm;
+  return (
+    <section
+      aria-label="Revisions side by side"
+      className="grid min-h-0 flex-1 gap-4 xl:grid-cols-[minmax(0,1fr)_330px]"
+    >
+      <div className="min-h-0 overflow-auto">
+        <table className="w-full text-[13px]">
+          <thead>
+            <tr>
+              <td />
+              {open.map((r) => (
+                <th key={r.id} scope="col" className="px-2 pb-1 text-right align-bottom font-semibold">
+                  {r.letter}{" "}
+                  <span className="block max-w-28 truncate font-normal text-soft">{r.document.name}</span>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {LINES.map((line) => {
+              const values = open.map((r) => (r.evaluation ? line.of(r.evaluation, r.document) : undefined));
+              return (
+                <tr key={line.id} className="border-t border-rule/60">
+                  <th scope="row" title={line.help} className="py-[3px] pr-2 text-left font-normal text-soft">
+                    {line.title} {printUnit(line.unit)}
+                  </th>
+                  {values.map((value, i) => {
+                    const mark = better(line, value, values[current], i === current);
+                    return (
+                      <td
+                        key={open[i]?.id}
+                        className="px-2 text-right font-mono text-xs whitespace-nowrap tabular-nums"
+                      >
+                        {typeof value === "number" ? show(value, line.unit, system, 3).text : (value ?? "–")}{" "}
+                        <span
+                          aria-label={mark === "better" ? "better" : mark === "worse" ? "worse" : undefined}
+                          className={
+                            mark === "better"
+                              ? "text-verdigris"
+                              : mark === "worse"
+                                ? "text-brick"
+                                : "invisible"
+                          }
+                        >
+                          {mark === "worse" ? "▾" : "▴"}
+                        </span>
+                      </td>
+                    );
+                  })}
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+        <p className="pt-2 text-xs text-soft">
+          Better and worse against {bench.current}, the one being edited, at its drive.
+        </p>
+      </div>
+      <div className="space-y-2">
+        <MiniLane
+          title="Level"
+          unit="dB"
+          range={[top - 40, top]}
+          height={110}
+          curves={curves((e) => e.curves.level_db)}
+          band={band && { frequency: band.frequency_hz, low: band.low_db, high: band.high_db }}
+        />
+        {band && (
+          <p className="text-xs text-soft" data-testid="band">
+            Shaded: where nine in ten of {band.samples} variants of {bench.current} lie when fs, Qts and Vas
+            are off by up to 10 %, the box by 3 % and the fill by 20 %. {band.figure}{" "}
+            {tidy(band.figure_range[0] ?? 0, 3)} to {tidy(band.figure_range[1] ?? 0, 3)}{" "}
+            {printUnit(band.unit)}
+            {band.f3_range_hz &&
+              `, f3 ${tidy(band.f3_range_hz[0] ?? 0, 3)} to ${tidy(band.f3_range_hz[1] ?? 0, 3)} Hz`}
+            .
+          </p>
+        )}
+        <MiniLane
+          title="Cone stroke"
+          unit="mm"
+          range={[
+            0,
+            round(
+              Math.min(
+                most((e) => e.curves.cone_stroke_mm),
+                (xmax ?? 20) * 2,
+              ),
+            ),
+          ]}
+          limit={xmax ?? undefined}
+          curves={curves((e) => e.curves.cone_stroke_mm)}
+        />
+        <MiniLane
+          title="Group delay"
+          unit="ms"
+          range={[
+            0,
+            round(
+              Math.min(
+                most((e) => e.curves.group_delay_ms),
+                80,
+              ),
+            ),
+          ]}
+          curves={curves((e) => e.curves.group_delay_ms)}
+        />
+        <MiniLane
+          title="Impedance"
+          unit="Ω"
+          range={[0, round(most((e) => e.curves.impedance_ohm))]}
+          curves={curves((e) => e.curves.impedance_ohm)}
+        />
+      </div>
+    </section>
+  );
+}
+
+const round = (v: number) => Number((Math.ceil(v * 10.5) / 10).toPrecision(2));
+
+/** The tolerance band of the revision being edited. */
+function useBand(): Band | undefined {
+  const document = useDocument();
+  const [band, setBand] = useState<Band>();
+  useEffect(() => {
+    const abort = new AbortController();
+    const timer = setTimeout(() => {
+      const body = { document, tolerances: {} };
+      get(api.POST("/api/tolerance", { body, signal: abort.signal })).then(setBand, () => undefined);
+    }, 150);
+    return () => {
+      clearTimeout(timer);
+      abort.abort();
+    };
+  }, [document]);
+  return band;
+}

@@ -1,0 +1,153 @@
+// The figures revisions are compared by: what each is, and which way is better.
+
+import type { Design, Evaluation } from "../../../api/client";
+
+export type Line = {
+  id: string;
+  title: string;
+  unit: string;
+  help: string;
+  /** 1: more is better; -1: less is; 0: neither. */
+  way: 1 | -1 | 0;
+  of: (e: Evaluation, d: Design) => number | string | undefined;
+};
+
+const between = (e: Evaluation, values: (number | null)[], from: number, to: number): number[] =>
+  values.flatMap((v, i) => {
+    const f = e.curves.frequency_hz[i] ?? 0;
+    return v !== null && f >= from && f <= to ? [v] : [];
+  });
+
+const most = (list: number[]) => (list.length ? Math.max(...list) : undefined);
+
+const note = (d: Design) => d.brief?.lowest_note_hz ?? 30;
+
+const at = (e: Evaluation, values: (number | null)[], hz: number): number | undefined => {
+  const i = e.curves.frequency_hz.findIndex((f) => f >= hz);
+  return values[i] ?? undefined;
+};
+
+export const LINES: Line[] = [
+  {
+    id: "family",
+    title: "box",
+    unit: "",
+    help: "The family.",
+    way: 0,
+    of: (_, d) => d.enclosure.family.replaceAll("_", " "),
+  },
+  {
+    id: "air",
+    title: "air inside",
+    unit: "L",
+    help: "All chambers together, or the line.",
+    way: -1,
+    of: (e) => e.summary.chambers.reduce((sum, c) => sum + c.net_l, 0) || undefined,
+  },
+  {
+    id: "f3",
+    title: "f3",
+    unit: "Hz",
+    help: "Half power below the passband.",
+    way: -1,
+    of: (e) => e.summary.f3_hz ?? undefined,
+  },
+  {
+    id: "f10",
+    title: "f10",
+    unit: "Hz",
+    help: "10 dB below the passband.",
+    way: -1,
+    of: (e) => e.summary.f10_hz ?? undefined,
+  },
+  {
+    id: "low",
+    title: "level at the lowest note",
+    unit: "dB",
+    help: "At this drive.",
+    way: 1,
+    of: (e, d) => at(e, e.curves.level_db, note(d)),
+  },
+  {
+    id: "highest",
+    title: "highest level there",
+    unit: "dB",
+    help: "What stroke, heat, air and amplifier allow at the lowest note.",
+    way: 1,
+    of: (e, d) => at(e, e.curves.max_level_db, note(d)),
+  },
+  {
+    id: "swing",
+    title: "swing over two octaves",
+    unit: "dB",
+    help: "Highest less lowest level from the lowest note two octaves up.",
+    way: -1,
+    of: (e, d) => {
+      const list = between(e, e.curves.level_db, note(d), note(d) * 4);
+      return list.length ? Math.max(...list) - Math.min(...list) : undefined;
+    },
+  },
+  {
+    id: "stroke",
+    title: "largest stroke",
+    unit: "mm",
+    help: "From the lowest note up, at this drive.",
+    way: -1,
+    of: (e, d) => most(between(e, e.curves.cone_stroke_mm, note(d), 500)),
+  },
+  {
+    id: "air_speed",
+    title: "fastest air",
+    unit: "m/s",
+    help: "In the ports, from the lowest note up, at this drive.",
+    way: -1,
+    of: (e, d) => most(between(e, e.curves.air_speed_m_per_s, note(d), 500)),
+  },
+  {
+    id: "delay",
+    title: "longest delay",
+    unit: "ms",
+    help: "Group delay from the lowest note up.",
+    way: -1,
+    of: (e, d) => most(between(e, e.curves.group_delay_ms, note(d), 300)),
+  },
+  {
+    id: "impedance",
+    title: "lowest impedance",
+    unit: "ohm",
+    help: "What the amplifier must carry.",
+    way: 0,
+    of: (e) => {
+      const list = between(e, e.curves.impedance_ohm, 10, 300);
+      return list.length ? Math.min(...list) : undefined;
+    },
+  },
+  {
+    id: "port",
+    title: "port length",
+    unit: "mm",
+    help: "Of the first port.",
+    way: -1,
+    of: (e) => e.ports[0]?.length_mm,
+  },
+  {
+    id: "broken",
+    title: "findings to look at",
+    unit: "",
+    help: "Broken limits and things to look at.",
+    way: -1,
+    of: (e) => e.findings.filter((f) => f.severity === "broken" || f.severity === "look").length,
+  },
+];
+
+/** How a value stands against the one being edited: better, worse, or neither within half a per cent. */
+export function better(
+  line: Line,
+  value: number | string | undefined,
+  against: number | string | undefined,
+  self: boolean,
+): "better" | "worse" | undefined {
+  if (self || line.way === 0 || typeof value !== "number" || typeof against !== "number") return undefined;
+  if (Math.abs(value - against) <= Math.abs(against) * 0.005) return undefined;
+  return Math.sign(value - against) === line.way ? "better" : "worse";
+}

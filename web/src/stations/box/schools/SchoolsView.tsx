@@ -1,0 +1,189 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { api, get, Refused, type Evaluation, type Suggestion } from "../../../api/client";
+import { families } from "../../../api/queries";
+import { useSettings } from "../../../app/settings";
+import { printUnit, show, tidy } from "../../../lib/quantity";
+import { Button } from "../../../ui/Button";
+import { Select } from "../../../ui/SchemaForm";
+import { useDocument, useWorkbench } from "../../../workbench/context";
+import { FamilyMark } from "../FamilyMark";
+import { MiniLane } from "../MiniLane";
+
+/** The first of each main family, for a first look. */
+const FIRST = [
+  "sealed_qtc_0.707",
+  "vented_flattest",
+  "vented_oversize",
+  "passive_radiator_flat",
+  "transmission_line_tapered",
+  "front_horn_quarter",
+];
+
+/** Starting points side by side: what each school would build for this woofer, with curves and figures. */
+export function SchoolsView() {
+  const document = useDocument();
+  const list = useQuery(families()).data ?? [];
+  const [family, setFamily] = useState("first");
+  const [suggestions, setSuggestions] = useState<Suggestion[]>([]);
+  const asked = JSON.stringify([document.woofer, document.array, document.source, document.air]);
+  useEffect(() => {
+    const abort = new AbortController();
+    get(api.POST("/api/suggest", { body: document, signal: abort.signal })).then(
+      (answer) => setSuggestions(answer.suggestions),
+      () => undefined,
+    );
+    return () => abort.abort();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `asked` stands for the parts of the document that matter
+  }, [asked]);
+  const shown =
+    family === "first"
+      ? FIRST.flatMap((id) => suggestions.find((s) => s.id === id) ?? [])
+      : suggestions.filter((s) => s.enclosure?.family === family || s.id.startsWith(`${family}_`));
+  return (
+    <section aria-label="Schools" className="min-h-0 flex-1">
+      <div className="flex flex-wrap items-center gap-2 pb-2">
+        <span className="text-soft">
+          What each school would build for {document.woofer.name || "this woofer"}; the dashed curve is the
+          revision being edited.
+        </span>
+        <span className="flex-1" />
+        <Select
+          label="Schools of"
+          value={family}
+          choices={[["first", "one of each"], ...list.map((f): [string, string] => [f.id, f.title])]}
+          onChange={setFamily}
+        />
+      </div>
+      <ul className="grid grid-cols-1 gap-3 md:grid-cols-2 xl:grid-cols-3">
+        {shown.map((s) => (
+          <School key={s.id} suggestion={s} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function School({ suggestion }: { suggestion: Suggestion }) {
+  const { id = "" } = useParams();
+  const document = useDocument();
+  const workbench = useWorkbench();
+  const navigate = useNavigate();
+  const { system } = useSettings();
+  const now = workbench.current?.evaluation;
+  const [found, setFound] = useState<Evaluation>();
+  const [wrong, setWrong] = useState<string>();
+  const { enclosure } = suggestion;
+  const asked = JSON.stringify([
+    enclosure,
+    document.woofer,
+    document.array,
+    document.drive,
+    document.listening,
+  ]);
+  useEffect(() => {
+    if (!enclosure) return;
+    const abort = new AbortController();
+    const body = { ...document, enclosure, cabinet: undefined };
+    get(
+      api.POST("/api/evaluate", { params: { query: { detail: "lanes" } }, body, signal: abort.signal }),
+    ).then(setFound, () => undefined);
+    return () => abort.abort();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `asked` stands for what the evaluation depends on
+  }, [asked]);
+  const open = async () => {
+    if (!enclosure) return;
+    try {
+      const rest = { ...document };
+      // the old cabinet belongs to the old box
+      delete rest.cabinet;
+      await workbench.openAsRevision({ ...rest, name: suggestion.title, enclosure });
+      await navigate(`/builds/${id}/box`);
+    } catch (cause) {
+      setWrong(cause instanceof Refused ? cause.message : "That did not work.");
+    }
+  };
+  const level = found?.curves.level_db ?? [];
+  const top = Math.ceil((Math.max(...level.slice(0, 300), 60) + 1) / 5) * 5;
+  const litres = found?.summary.chambers.reduce((sum, c) => sum + c.net_l, 0);
+  const volume = show(litres ?? 0, "L", system, 3);
+  const delay = found ? Math.max(...within(found, found.curves.group_delay_ms, 20, 200)) : undefined;
+  const port = found?.ports[0];
+  const stroke = found ? Math.max(...within(found, found.curves.cone_stroke_mm, 20, 200)) : undefined;
+  return (
+    <li
+      className={`flex flex-col gap-1 border border-rule p-2 ${enclosure ? "" : "opacity-70"}`}
+      data-school={suggestion.id}
+    >
+      <h2 className="flex items-center gap-1.5 font-display text-base leading-tight font-semibold">
+        <FamilyMark id={enclosure?.family ?? suggestion.id.replace(/_[^_]*$/, "")} />
+        {suggestion.title}
+      </h2>
+      <p className="text-xs text-soft">{suggestion.sentence}</p>
+      {enclosure ? (
+        <>
+          <MiniLane
+            title="Level"
+            unit="dB"
+            range={[top - 35, top]}
+            curves={[
+              ...(now
+                ? [
+                    {
+                      values: now.curves.level_db,
+                      frequency: now.curves.frequency_hz,
+                      colour: "var(--soft)",
+                      dash: "3 3",
+                      width: 1,
+                    },
+                  ]
+                : []),
+              { values: level, frequency: found?.curves.frequency_hz ?? [] },
+            ]}
+          />
+          <dl className="grid grid-cols-4 gap-x-2 text-xs">
+            <Figure name="air" value={found && litres ? `${volume.text} ${printUnit(volume.unit)}` : "–"} />
+            <Figure name="f3" value={found?.summary.f3_hz ? `${tidy(found.summary.f3_hz, 2)} Hz` : "–"} />
+            <Figure name="delay" value={delay === undefined ? "–" : `${tidy(delay, 2)} ms`} />
+            {port ? (
+              <Figure name="port" value={`${Math.round(port.length_mm)} mm`} />
+            ) : found?.path ? (
+              <Figure name="length" value={`${((found.path.at_mm.at(-1) ?? 0) / 1000).toFixed(1)} m`} />
+            ) : (
+              <Figure name="stroke" value={stroke === undefined ? "–" : `${tidy(stroke, 2)} mm`} />
+            )}
+          </dl>
+          <span className="flex-1" />
+          <Button look="action" onClick={() => void open()} aria-label={`Build it: ${suggestion.title}`}>
+            Make it a revision
+          </Button>
+          {wrong && (
+            <p role="alert" className="text-brick">
+              {wrong}
+            </p>
+          )}
+        </>
+      ) : (
+        <p className="text-xs text-ochre">This woofer cannot do it.</p>
+      )}
+    </li>
+  );
+}
+
+function within(e: Evaluation, values: number[], from: number, to: number): number[] {
+  const list = values.filter((_, i) => {
+    const f = e.curves.frequency_hz[i] ?? 0;
+    return f >= from && f <= to;
+  });
+  return list.length ? list : [0];
+}
+
+function Figure({ name, value }: { name: string; value: string }) {
+  return (
+    <div>
+      <dt className="text-soft">{name}</dt>
+      <dd className="font-mono tabular-nums">{value}</dd>
+    </div>
+  );
+}

@@ -76,12 +76,14 @@ test("tunings are pulled at: a radiator's mass, both ports of a bandpass, a line
   await page.getByText("Fill", { exact: true }).click();
   await page.getByRole("button", { name: "Add to Fill along it" }).click();
   await expect(page.getByTestId("figures")).toContainText("Acts longer by");
+  await page.getByText("Fill materials and their sources").click();
+  await expect(page.getByTestId("materials")).toContainText("Garai & Pompoli");
 });
 
 test("standing waves: the woofer is moved, and the lanes show it", async ({ page }) => {
   await begin(page, "Hollow", /Kelda 10-8/);
   await page.getByText("Standing waves", { exact: true }).first().click();
-  await page.getByRole("button", { name: "state it" }).last().click();
+  await page.getByRole("button", { name: "state it", exact: true }).click();
   await expect(field(page, "/enclosure/inside/woofer_up_mm")).toBeVisible();
   const answer = async (up: string) => {
     const answered = page.waitForResponse((r) => r.url().includes("/api/evaluate") && r.ok());
@@ -121,7 +123,7 @@ test("a goal is sought, with its trade-off, and taken", async ({ page }) => {
   await page.getByRole("button", { name: "Seek", exact: true }).click();
   await expect(page.getByTestId("sought")).toContainText("f3", { timeout: 30_000 });
   await expect(page.getByRole("group", { name: "Trade-off" }).getByRole("button").nth(3)).toBeVisible();
-  await page.getByRole("button", { name: "Make it a revision" }).click();
+  await page.getByRole("button", { name: "Make it a revision", exact: true }).click();
   await expect(page.getByRole("button", { name: /^B/ }).first()).toHaveAttribute("aria-pressed", "true");
 });
 

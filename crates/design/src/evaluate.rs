@@ -95,6 +95,9 @@ pub struct Summary {
     /// Edges, gain and ripple of a box that plays in a band; absent in others.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub passband: Option<Passband>,
+    /// Stroke one way the passive radiators can do, mm; absent without them, or where it is not stated.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub radiator_limit_mm: Option<f64>,
     /// What of it is an estimate, in a sentence.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub estimate: Option<String>,
@@ -290,6 +293,7 @@ pub fn evaluate(design: &Design) -> Option<Evaluation> {
             marks: analysis.wired.marks.clone(),
             steps: analysis.wired.steps.iter().map(step).collect(),
             passband: analysis.wired.bandpass.then(|| passband(&analysis)).flatten(),
+            radiator_limit_mm: radiator_limit(&analysis).map(|x| x * 1e3),
             estimate: analysis.wired.estimate.map(str::to_owned),
         },
         curves: arrays(&analysis, &curves),
@@ -341,6 +345,11 @@ fn port(report: &oak_drum_acoustics::families::PortReport, analysis: &Analysis) 
         first_pipe_resonance_hz: analysis.context.air.c / (2.0 * there.effective_length),
         quiet_speed_m_per_s: report.port.quiet_speed(),
     }
+}
+
+/// Stroke one way the passive radiators can do, m.
+pub(crate) fn radiator_limit(analysis: &Analysis) -> Option<f64> {
+    analysis.wired.network.radiators.iter().find(|r| r.kind == RadiatorKind::Sprung)?.limit
 }
 
 fn chamber(chamber: &oak_drum_acoustics::families::Chamber) -> ChamberResult {

@@ -25,6 +25,11 @@ pub fn families() -> &'static [oak_drum_acoustics::families::Info] {
     oak_drum_acoustics::families::FAMILIES
 }
 
+/// The library of fill materials.
+pub fn materials() -> &'static [oak_drum_acoustics::fill::MaterialInfo] {
+    oak_drum_acoustics::fill::MATERIALS
+}
+
 pub use evaluate::{Evaluation, evaluate, suggest};
 pub use problem::Problem;
 pub use read::{read, read_value};

@@ -188,3 +188,17 @@ fn fill_makes_a_line_longer() {
     let grams = result.summary.figures.iter().find(|f| f.id == "fill_g").unwrap().value;
     assert!((grams - 0.85 * 0.03 * 8.0 * 1e3).abs() < 1.0, "{grams}");
 }
+
+/// A radiator past its stroke is said, and more of them, each heavier, is a remedy that helps.
+#[test]
+fn a_radiator_past_its_limit() {
+    let mut d =
+        document(json!({"family": "passive_radiator", "net_volume_l": 25, "leak_q": 10, "radiators": {"count": 1,
+        "fs_hz": 20, "qms": 7, "vas_l": 60, "sd_cm2": 343, "xmax_mm": 4, "added_mass_g": 100}}));
+    d["drive"] = json!({"kind": "voltage", "volts": 25});
+    d["brief"] = json!({"lowest_note_hz": 30});
+    let result = evaluate(&read_value(d).unwrap()).unwrap();
+    assert_eq!(result.summary.radiator_limit_mm, Some(4.0));
+    let found = result.findings.iter().find(|f| f.kind == "radiator_over_limit").unwrap();
+    assert!(found.figure.value > 4.0 && found.remedies.len() == 2, "{found:?}");
+}

@@ -48,7 +48,7 @@ fn main() {
         "amplifier": {"power_w": 400, "load_ohm": 4, "minimum_load_ohm": 4},
     }))
     .unwrap_or_else(|e| panic!("the bench's goal reads: {e}"));
-    let families: Vec<String> = oak_drum_design::families().iter().map(|f| f.id.to_owned()).collect();
+    let families: Vec<String> = ["sealed", "vented"].map(str::to_owned).to_vec();
     let mut first = None;
     for count in [60, 240, 480, 960] {
         let woofers = shelf(count);

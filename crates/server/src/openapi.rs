@@ -13,6 +13,7 @@ use utoipa::OpenApi;
         routes::evaluate::evaluate,
         routes::evaluate::suggest,
         routes::evaluate::families,
+        routes::choose::materials,
         routes::choose::motion,
         routes::choose::tolerance,
         routes::choose::seek,

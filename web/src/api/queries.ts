@@ -35,5 +35,12 @@ export const rankingRules = () =>
     staleTime: Infinity,
   });
 
+export const materials = () =>
+  queryOptions({
+    queryKey: ["materials"],
+    queryFn: () => get(api.GET("/api/materials")),
+    staleTime: Infinity,
+  });
+
 export const families = () =>
   queryOptions({ queryKey: ["families"], queryFn: () => get(api.GET("/api/families")), staleTime: Infinity });

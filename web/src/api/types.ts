@@ -161,6 +161,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The library of fill materials. */
+        get: operations["materials"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/motion": {
         parameters: {
             query?: never;
@@ -633,6 +650,28 @@ export interface components {
             message: string;
             /** @description JSON pointer into the design. */
             pointer: string;
+        };
+        /** @description A fill material. */
+        FillMaterial: {
+            /**
+             * Format: double
+             * @description Flow resistivity at that packing, Pa·s/m².
+             */
+            flow_resistivity_pa_s_per_m2: number;
+            /**
+             * Format: double
+             * @description The same packed twice as densely, Pa·s/m².
+             */
+            packed_twice_pa_s_per_m2: number;
+            /** @description Where the law comes from. */
+            source: string;
+            /** @description In words. */
+            title: string;
+            /**
+             * Format: double
+             * @description Usual packing, kg/m³.
+             */
+            usual_kg_per_m3: number;
         };
         /** @description A row without problems. */
         GoodRow: {
@@ -2643,6 +2682,11 @@ export interface components {
             steps: components["schemas"]["StepResult"][];
             /** @description Edges, gain and ripple of a box that plays in a band; absent in others. */
             passband?: components["schemas"]["Passband"] | null;
+            /**
+             * Format: double
+             * @description Stroke one way the passive radiators can do, mm; absent without them, or where it is not stated.
+             */
+            radiator_limit_mm?: number | null;
             /** @description What of it is an estimate, in a sentence. */
             estimate?: string | null;
         };
@@ -4180,6 +4224,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    materials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FillMaterial"][];
                 };
             };
         };

@@ -62,6 +62,10 @@ export const LANES: LaneSpec[] = [
     help: "How far the passive radiators move from rest, one way, at this drive.",
     weight: 1,
     values: (e) => e.curves.radiator_stroke_mm,
+    limit: (e) => {
+      const value = e.summary.radiator_limit_mm;
+      return value ? { value, label: `radiator limit ${value}` } : undefined;
+    },
     scale: fromZero(1.9),
     digits: 2,
   },

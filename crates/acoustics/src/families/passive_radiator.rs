@@ -137,8 +137,8 @@ impl PassiveRadiator {
         }
     }
 
-    /// Radiators of twice the woofers' area at a tuning (Hz) in a volume (L).
-    fn with(context: &Context, net_volume_l: f64, tuning: f64) -> PassiveRadiator {
+    /// Radiators of twice the woofers' area at a tuning (Hz) in a volume (L), their figures rounded by `round`.
+    fn with(context: &Context, net_volume_l: f64, tuning: f64, round: fn(f64) -> f64) -> PassiveRadiator {
         let air = &context.air;
         let array = &context.array;
         let one = (array.cone_area() * 1e4 * 2.0).min(2000.0);
@@ -155,12 +155,12 @@ impl PassiveRadiator {
             net_volume_l,
             radiators: Radiators {
                 count: count as u32,
-                fs_hz: tidy(fs),
+                fs_hz: round(fs),
                 qms: 6.0,
-                vas_l: tidy(own * air.bulk_modulus() * 1e3),
-                sd_cm2: tidy(one),
+                vas_l: round(own * air.bulk_modulus() * 1e3),
+                sd_cm2: round(one),
                 xmax_mm: None,
-                added_mass_g: tidy(0.25 * mass * area * area * 1e3),
+                added_mass_g: round(0.25 * mass * area * area * 1e3),
                 weight_g: 75.0,
                 nut_g: 0.0,
                 mounted: Mounted::BesideWoofer,
@@ -248,7 +248,7 @@ impl Family for PassiveRadiator {
                 None => format!("No flat box exists for a Qts of {qts:.2} this way."),
             },
             enclosure: found.map(|(litres, tuning)| {
-                Enclosure::PassiveRadiator(PassiveRadiator::with(context, tidy(litres), tidy(tuning)))
+                Enclosure::PassiveRadiator(PassiveRadiator::with(context, tidy(litres), tidy(tuning), tidy))
             }),
         };
         let flat = flattest_vented(qts, 9.0).map(|a| (array.vas() / a.alpha * 1e3, a.h * array.ts.fs));
@@ -284,6 +284,7 @@ impl Family for PassiveRadiator {
     }
 
     fn at(context: &Context, values: &[f64]) -> Option<PassiveRadiator> {
-        Some(PassiveRadiator::with(context, values[0], values[1]))
+        // five digits: a search must not walk on steps
+        Some(PassiveRadiator::with(context, values[0], values[1], |x| super::rounded(x, 5)))
     }
 }

@@ -87,6 +87,43 @@ pub fn unloads_below_tuning(analysis: &Analysis) -> Vec<Finding> {
     vec![f]
 }
 
+/// Passive radiators driven past their stroke from the lowest note up.
+pub fn radiator_over_limit(analysis: &Analysis) -> Vec<Finding> {
+    let Some(limit) = crate::evaluate::radiator_limit(analysis).map(|x| x * 1e3) else { return Vec::new() };
+    let low = analysis.lowest_note();
+    let stroke = |a: &Analysis| a.largest(&a.curves.radiator_stroke, low, 300.0).map(|(x, f)| (x * 1e3, f));
+    let Some((most, at)) = stroke(analysis).filter(|(x, _)| *x > limit) else { return Vec::new() };
+    let volts = analysis.conditions.volts;
+    let mut f = finding(
+        Severity::Broken,
+        Whose::DataSheet,
+        ("box", "/enclosure/radiators/count"),
+        format!("Radiator past its limit at {at:.0} Hz"),
+        format!("{most:.1} mm one way at {at:.0} Hz with {} V; it can do {limit:.1} mm.", say(volts)),
+        (most, "mm"),
+        Some(limit),
+    );
+    let lower = rounded(volts * limit / most * 0.995);
+    f.remedies.extend(remedy(analysis, format!("Drive with {} V", say(lower)), drive(lower), |a| {
+        Some(format!("{:.1} mm", stroke(a)?.0))
+    }));
+    let document = serde_json::to_value(&analysis.design.enclosure).unwrap_or_default();
+    let radiators = |name: &str| document.pointer(&format!("/radiators/{name}")).and_then(serde_json::Value::as_f64);
+    if let Some((count, added)) = radiators("count").zip(radiators("added_mass_g")) {
+        // twice the radiators at the same tuning want twice the mass on each
+        let one = analysis.wired.figures.iter().find(|f| f.id == "radiator_mass_g").map_or(0.0, |f| f.value);
+        let changes = vec![
+            Change::set("/enclosure/radiators/count", (count * 2.0) as u32),
+            Change::set("/enclosure/radiators/added_mass_g", rounded(added + one)),
+        ];
+        f.remedies.extend(remedy(analysis, "Twice as many, heavier", changes, |a| {
+            let after = stroke(a)?.0;
+            (after < most).then(|| format!("{after:.1} mm each; {}", super::low_end(a)))
+        }));
+    }
+    vec![f]
+}
+
 /// Largest heat in all coils, W.
 fn heat(analysis: &Analysis) -> f64 {
     let motor = &analysis.context.array.motor;

@@ -101,6 +101,7 @@ pub const RULES: &[Rule] = &[
     ("pipe_resonance_low", port_rules::pipe_resonance_low),
     ("stroke_over_limit", limit_rules::stroke_over_limit),
     ("unloads_below_tuning", limit_rules::unloads_below_tuning),
+    ("radiator_over_limit", limit_rules::radiator_over_limit),
     ("coil_over_power", limit_rules::coil_over_power),
     ("load_below_amplifier", limit_rules::load_below_amplifier),
     ("drive_over_amplifier", limit_rules::drive_over_amplifier),

@@ -2,13 +2,13 @@
 
 use crate::problem::Problem;
 use actix_web::web::{self, Json};
-use actix_web::{HttpResponse, post};
+use actix_web::{HttpResponse, get, post};
 use oak_drum_design::read::Reader;
 use oak_drum_design::tolerance::Tolerances;
 use oak_drum_matching::Seek;
 use oak_drum_store::Error;
-use serde::Deserialize;
 use serde::de::DeserializeOwned;
+use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::sync::OnceLock;
 use utoipa::ToSchema;
@@ -34,6 +34,38 @@ fn part<T: DeserializeOwned + schemars::JsonSchema>(
 async fn worked_out<T: Send + 'static>(work: impl FnOnce() -> Option<T> + Send + 'static) -> Result<T, Problem> {
     let done = web::block(work).await.map_err(|_| Error::Unforeseen("the worker pool is gone".into()))?;
     Ok(done.ok_or_else(|| Error::Unforeseen("a design that reads does not compute".into()))?)
+}
+
+/// A fill material.
+#[derive(Serialize, ToSchema)]
+pub struct FillMaterial {
+    /// In words.
+    pub title: String,
+    /// Usual packing, kg/m³.
+    pub usual_kg_per_m3: f64,
+    /// Flow resistivity at that packing, Pa·s/m².
+    pub flow_resistivity_pa_s_per_m2: f64,
+    /// The same packed twice as densely, Pa·s/m².
+    pub packed_twice_pa_s_per_m2: f64,
+    /// Where the law comes from.
+    pub source: String,
+}
+
+/// The library of fill materials.
+#[utoipa::path(context_path = "/api", operation_id = "materials", responses((status = 200, body = Vec<FillMaterial>)))]
+#[get("/materials")]
+pub async fn materials() -> Json<Vec<FillMaterial>> {
+    let list = oak_drum_design::materials().iter();
+    Json(
+        list.map(|m| FillMaterial {
+            title: m.title.into(),
+            usual_kg_per_m3: m.usual,
+            flow_resistivity_pa_s_per_m2: (m.law)(m.usual),
+            packed_twice_pa_s_per_m2: (m.law)(m.usual * 2.0),
+            source: m.source.into(),
+        })
+        .collect(),
+    )
 }
 
 /// A design and a frequency.

@@ -22,6 +22,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(evaluate::evaluate)
         .service(evaluate::suggest)
         .service(evaluate::families)
+        .service(choose::materials)
         .service(choose::motion)
         .service(choose::tolerance)
         .service(choose::seek)

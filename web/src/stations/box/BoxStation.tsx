@@ -11,6 +11,7 @@ import { useDocument, useEvaluation, useWorkbench } from "../../workbench/contex
 import type { Workbench } from "../../workbench/workbench";
 import { AirLedger } from "./AirLedger";
 import { FamilyPicker } from "./FamilyPicker";
+import { FillLibrary } from "./FillLibrary";
 import { Section } from "./section/Section";
 import { Steps, Telling } from "./Telling";
 
@@ -44,6 +45,7 @@ export function BoxStation() {
       <Starts suggestions={suggestions} />
       <Section />
       <AirLedger />
+      <FillLibrary />
       <details className="group mt-1 border-b border-rule/70">
         <summary className="cursor-pointer list-none py-[5px] text-soft before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
           Amplifier side and air

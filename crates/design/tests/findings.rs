@@ -53,6 +53,14 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ("pipe_resonance_low", vec![tube(220.0)]),
         ("stroke_over_limit", vec![("/woofer/xmax_mm", json!(2))]),
         ("unloads_below_tuning", vec![("/drive/volts", json!(30))]),
+        (
+            "radiator_over_limit",
+            vec![(
+                "/enclosure",
+                json!({"family": "passive_radiator", "net_volume_l": 90, "leak_q": 10, "radiators": {"count": 1,
+                    "fs_hz": 16, "qms": 6, "vas_l": 200, "sd_cm2": 530, "xmax_mm": 2, "added_mass_g": 150}}),
+            )],
+        ),
         ("coil_over_power", vec![("/woofer/power_w", json!(10))]),
         ("load_below_amplifier", vec![("/array", json!({"count": 4}))]),
         ("drive_over_amplifier", vec![("/drive/volts", json!(70))]),

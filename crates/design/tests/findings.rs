@@ -55,11 +55,14 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ("unloads_below_tuning", vec![("/drive/volts", json!(30))]),
         (
             "radiator_over_limit",
-            vec![(
-                "/enclosure",
-                json!({"family": "passive_radiator", "net_volume_l": 90, "leak_q": 10, "radiators": {"count": 1,
+            vec![
+                (
+                    "/enclosure",
+                    json!({"family": "passive_radiator", "net_volume_l": 90, "leak_q": 10, "radiators": {"count": 1,
                     "fs_hz": 16, "qms": 6, "vas_l": 200, "sd_cm2": 530, "xmax_mm": 2, "added_mass_g": 150}}),
-            )],
+                ),
+                ("/drive/volts", json!(30)),
+            ],
         ),
         ("coil_over_power", vec![("/woofer/power_w", json!(10))]),
         ("load_below_amplifier", vec![("/array", json!({"count": 4}))]),
@@ -115,6 +118,7 @@ fn remedies_help_and_leave_a_readable_document() {
         "port_out_of_reach",
         "port_will_not_fit",
         "stroke_over_limit",
+        "radiator_over_limit",
         "unloads_below_tuning",
         "coil_over_power",
         "load_below_amplifier",

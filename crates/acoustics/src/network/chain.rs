@@ -147,6 +147,7 @@ impl Chain {
         let (mut a, mut b, mut c, mut d) = (P::one(), P::zero(), P::zero(), P::one());
         let mut fresh = true; // no duct yet: A = D = 1, C = 0
         let mut series = P::zero();
+        let mut joined = false; // whether anything stands in series since the last duct
         let cap = MOST_NEPERS / self.links.len().max(1) as f64;
         // the fill last met: γ in units of 1/c, and Zc in units of ρc/S with its inverse
         let mut fill = (usize::MAX, P::zero(), P::one(), P::one());
@@ -159,10 +160,17 @@ impl Chain {
         for link in &self.links {
             match link {
                 Link::Series { resistance, mass } => {
+                    joined = true;
                     series = series + P::j_omega(omega, *mass) + P::constant(*resistance, 0.0);
                 }
-                Link::Radiation(radiation) => series = series + radiation.impedance::<P>(omega),
-                Link::Mouth(mouth) => series = series + mouth.impedance::<P>(omega),
+                Link::Radiation(radiation) => {
+                    joined = true;
+                    series = series + radiation.impedance::<P>(omega);
+                }
+                Link::Mouth(mouth) => {
+                    joined = true;
+                    series = series + mouth.impedance::<P>(omega);
+                }
                 Link::Duct(duct) => {
                     if let Medium::Fill(k) = duct.medium
                         && k != fill.0
@@ -204,11 +212,24 @@ impl Chain {
                         (a, b, c, d) = (cosh + series * down, up + series * cosh, down, cosh);
                         fresh = false;
                     } else {
-                        (b, d) = (b + a * series, d + c * series);
-                        (a, b) = (a * cosh + b * down, a * up + b * cosh);
-                        (c, d) = (c * cosh + d * down, c * up + d * cosh);
+                        if joined {
+                            (b, d) = (b + a * series, d + c * series);
+                        }
+                        if duct.medium == Medium::Air {
+                            // without loss cosh γL is real and sinh γL imaginary
+                            let real = |x: P, y: P| (x.times_real(cosh), y.times_real(cosh));
+                            let ((ac, bc), (cc, dc)) = (real(a, b), real(c, d));
+                            (a, b) = (ac + b.times_imaginary(down), bc + a.times_imaginary(up));
+                            (c, d) = (cc + d.times_imaginary(down), dc + c.times_imaginary(up));
+                        } else {
+                            (a, b) = (a * cosh + b * down, a * up + b * cosh);
+                            (c, d) = (c * cosh + d * down, c * up + d * cosh);
+                        }
                     }
-                    series = P::zero();
+                    if joined {
+                        series = P::zero();
+                        joined = false;
+                    }
                 }
             }
         }

@@ -29,6 +29,16 @@ pub trait Phasor:
     fn scale(self, k: f64) -> Self;
     /// j times this.
     fn times_j(self) -> Self;
+    /// This times a quantity without an imaginary part, its derivative's included.
+    #[inline(always)]
+    fn times_real(self, real: Self) -> Self {
+        self * real
+    }
+    /// This times a quantity without a real part, its derivative's included.
+    #[inline(always)]
+    fn times_imaginary(self, imaginary: Self) -> Self {
+        self * imaginary
+    }
     /// 1 over this.
     fn recip(self) -> Self;
     /// e to this.
@@ -229,6 +239,18 @@ impl Phasor for Jet {
     #[inline(always)]
     fn times_j(self) -> Self {
         Jet { v: self.v.times_j(), d: self.d.times_j() }
+    }
+    #[inline(always)]
+    fn times_real(self, real: Self) -> Self {
+        Jet { v: self.v.scale(real.v.re), d: self.v.scale(real.d.re) + self.d.scale(real.v.re) }
+    }
+    #[inline(always)]
+    fn times_imaginary(self, imaginary: Self) -> Self {
+        let turned = self.v.times_j();
+        Jet {
+            v: turned.scale(imaginary.v.im),
+            d: turned.scale(imaginary.d.im) + self.d.times_j().scale(imaginary.v.im),
+        }
     }
     #[inline(always)]
     fn recip(self) -> Self {

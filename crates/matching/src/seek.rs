@@ -375,6 +375,8 @@ pub fn seek(design: &Design, seek: &Seek) -> Option<Sought> {
         })
         .collect();
     trades.sort_by(|a, b| a.held.total_cmp(&b.held));
+    // where more room brings nothing, the same box comes again
+    trades.dedup_by(|b, a| b.held < a.held * 1.02);
     let best = Trade { held: held(&best.measures), measures: best.measures, enclosure: best.enclosure };
     Some(Sought { best: Some(best), now, by_length, trades, reason: None })
 }

@@ -116,7 +116,7 @@ const LONGEST_PORT: f64 = 2000.0;
 /// Points of the coarse grid along each knob, by their number.
 const GRID: [usize; 5] = [0, 24, 9, 5, 4];
 /// Points of the trade-off.
-const TRADES: usize = 7;
+const TRADES: usize = 9;
 
 struct Bench<'a> {
     design: &'a Design,
@@ -350,7 +350,9 @@ pub fn seek(design: &Design, seek: &Seek) -> Option<Sought> {
     let middle = if by_length { seek.length_mm } else { seek.volume_l }.unwrap_or(held(&best.measures));
     let mut trades: Vec<Trade> = (0..TRADES)
         .filter_map(|i| {
-            let limit = middle * 3f64.powf((i as f64 - (TRADES - 1) as f64 / 2.0) / ((TRADES - 1) as f64 / 2.0));
+            // a path of a third of its length has nothing to say any more
+            let reach = if by_length { 2f64 } else { 3f64 };
+            let limit = middle * reach.powf((i as f64 - (TRADES - 1) as f64 / 2.0) / ((TRADES - 1) as f64 / 2.0));
             let mut other = *seek;
             if by_length {
                 other.length_mm = Some(limit);

@@ -76,7 +76,7 @@ export function WorkshopPage() {
                   {b.name}
                 </Link>
                 <p className="text-soft">
-                  {b.woofer_name || "own figures"} · {b.family} ·{" "}
+                  {b.woofer_name || "own figures"} · {b.family.replaceAll("_", " ")} ·{" "}
                   {b.letters.length === 1 ? "revision" : "revisions"} {b.letters.join(", ")}
                 </p>
                 {b.purpose && <p className="mt-2 line-clamp-3">{b.purpose}</p>}

@@ -202,3 +202,17 @@ fn a_radiator_past_its_limit() {
     let found = result.findings.iter().find(|f| f.kind == "radiator_over_limit").unwrap();
     assert!(found.figure.value > 4.0 && found.remedies.len() == 2, "{found:?}");
 }
+
+/// The half-wave school asks for about 5.5 m at 30 Hz, the quarter-wave one for half of that (common practice).
+#[test]
+fn a_horn_for_thirty_hertz() {
+    let mut design = read(json!({"family": "sealed", "net_volume_l": 40}));
+    // a horn is started for 1.3 times the woofer's own resonance
+    design.woofer.fs_hz = Some(30.0 / 1.3);
+    let length = |id: &str| {
+        let start = suggest(&design).into_iter().find(|s| s.id == id).and_then(|s| s.enclosure).unwrap();
+        serde_json::to_value(start).unwrap().pointer("/horn/profile/length_mm").and_then(Value::as_f64).unwrap()
+    };
+    let (half, quarter) = (length("front_horn_half"), length("front_horn_quarter"));
+    assert!((half - 5500.0).abs() < 300.0 && (half / quarter - 2.0).abs() < 0.01, "{half} {quarter}");
+}

@@ -298,8 +298,7 @@ mod tests {
         }
     }
 
-    /// An exponential horn whose area doubles every 0.2 m cuts off at 94.65 Hz; 30 Hz asks for about 5.5 m, half a
-    /// wavelength (common practice).
+    /// An exponential horn whose area doubles every 0.2 m cuts off at 94.65 Hz.
     #[test]
     fn cutoffs_and_lengths() {
         let air = Air::given(343.2, 1.2041);
@@ -310,7 +309,6 @@ mod tests {
         let exponential = horn(HornProfile::Exponential { length_mm: 1800.0 });
         let t_one = horn(HornProfile::Hyperbolic { length_mm: 1800.0, t: 1.0 });
         assert_relative_eq!(exponential.cutoff(&air).unwrap(), t_one.cutoff(&air).unwrap(), max_relative = 1e-9);
-        assert!((air.c / 30.0 / 2.0 - 5.5).abs() < 0.3);
     }
 
     /// Every profile begins at the throat and ends at the mouth, places in order.

@@ -347,8 +347,9 @@ mod tests {
             let odd = (2 * k + 1) as f64;
             assert!((f / (odd * air.c / (4.0 * effective)) - 1.0).abs() < 2e-3, "{f}");
         }
-        // a 30 Hz line delays by about 8 ms (common practice)
-        assert!((1e3f64 / (4.0 * 30.0) - 8.3).abs() < 0.1);
+        // this one lies near 30 Hz; such a line delays by about 8 ms (common practice)
+        let delay = 1e3 / (4.0 * found[0]);
+        assert!((7.8..8.6).contains(&delay), "{delay} ms");
     }
 
     /// Narrowing toward the open end lowers the tuning (common practice).

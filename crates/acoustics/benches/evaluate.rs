@@ -27,7 +27,7 @@ fn evaluate(criterion: &mut Criterion) {
         ..Woofer::default()
     };
     let one = woofer.resolve(&air).expect("a full set");
-    let context = Context { air, array: Array::new(&one, &air, &Arrangement::plain(1)), source_resistance: 0.1 };
+    let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), 0.1);
     let limits = Limits { heat: Some(400.0), stroke: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
     let conditions = Conditions { air, volts: 28.0, distance: 1.0, solid_angle: SolidAngle::Half, limits };
     let list = log_frequencies(10.0, 1000.0, 1000);

@@ -48,8 +48,12 @@ pub enum Fill {
         #[schemars(title = "Material")]
         material: Material,
         /// How densely it is packed.
-        #[schemars(title = "Packed", range(min = 1.0, max = 200.0), extend("x-start" = 10, "x-unit" = "kg/m3"))]
+        #[schemars(title = "Packed", range(min = 1.0, max = 3000.0), extend("x-start" = 10, "x-unit" = "kg/m3"))]
         density_kg_per_m3: f64,
+        /// The weight at hand; stated, it says how densely it is packed.
+        #[schemars(title = "Weight of fill", range(min = 1.0, max = 100000.0), extend("x-unit" = "g"))]
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        mass_g: Option<f64>,
         /// The part of the net volume that is filled.
         #[schemars(title = "Part filled", range(min = 0.0, max = 1.0), extend("x-start" = 0.5, "x-unit" = "", "x-step" = 0.05))]
         filled_part: f64,
@@ -57,6 +61,52 @@ pub enum Fill {
 }
 
 impl Fill {
+    /// The same fill in a chamber (m³), a lining that takes `lined` of it (a part) in place of the part filled, and packed
+    /// by density where it is given by mass.
+    pub fn packed(&self, chamber: f64, lined: Option<f64>) -> Fill {
+        let mut fill = self.clone();
+        match &mut fill {
+            Fill::None | Fill::Factor { .. } => {}
+            Fill::Fibrous { filled_part, .. } => *filled_part = lined.unwrap_or(*filled_part),
+            Fill::Material { density_kg_per_m3, mass_g, filled_part, .. } => {
+                *filled_part = lined.unwrap_or(*filled_part);
+                if let Some(grams) = mass_g.take()
+                    && *filled_part > 0.0
+                {
+                    *density_kg_per_m3 = grams * 1e-3 / (*filled_part * chamber);
+                }
+            }
+        }
+        fill
+    }
+
+    /// What is wrong with it in a chamber of `net` litres: (field, message).
+    pub fn problems(&self, net: f64, lined: Option<f64>) -> Vec<(&'static str, String)> {
+        let Fill::Material { material, mass_g, .. } = self else { return Vec::new() };
+        let Fill::Material { density_kg_per_m3: packed, filled_part, .. } = self.packed(net * 1e-3, lined) else {
+            return Vec::new();
+        };
+        let info = material.info();
+        if packed <= info.solid {
+            return Vec::new();
+        }
+        if mass_g.is_some() {
+            let most = info.solid * filled_part * net;
+            let message = format!(
+                "packs {packed:.0} kg/m3, denser than solid {} ({:.0} kg/m3); at most {most:.0} g go in, and {:.0} g is usual",
+                info.title,
+                info.solid,
+                info.usual * filled_part * net
+            );
+            return vec![("mass_g", message)];
+        }
+        let message = format!(
+            "{packed:.0} kg/m3 is denser than solid {} ({:.0} kg/m3); {:.0} kg/m3 is usual",
+            info.title, info.solid, info.usual
+        );
+        vec![("density_kg_per_m3", message)]
+    }
+
     /// Law, flow resistivity (Pa·s/m²) and the part filled, of a fibrous fill.
     pub fn fibres(&self) -> Option<(FibreLaw, f64, f64)> {
         match *self {
@@ -64,7 +114,7 @@ impl Fill {
             Fill::Fibrous { model, flow_resistivity_pa_s_per_m2, filled_part } => {
                 Some((model, flow_resistivity_pa_s_per_m2, filled_part))
             }
-            Fill::Material { material, density_kg_per_m3, filled_part } => {
+            Fill::Material { material, density_kg_per_m3, filled_part, .. } => {
                 Some((FibreLaw::AllardChampoux, material.flow_resistivity(density_kg_per_m3), filled_part))
             }
         }
@@ -99,6 +149,8 @@ pub struct MaterialInfo {
     pub title: &'static str,
     /// Usual packing, kg/m³.
     pub usual: f64,
+    /// Density of the solid its fibres or walls are made of, kg/m³ (handbook values, from memory).
+    pub solid: f64,
     /// Flow resistivity (Pa·s/m²) from packing (kg/m³).
     pub law: fn(f64) -> f64,
     /// Where the law comes from.
@@ -111,6 +163,7 @@ pub const MATERIALS: &[MaterialInfo] = &[
         material: Material::PolyesterWadding,
         title: "polyester wadding",
         usual: 10.0,
+        solid: 1380.0,
         law: |density| 25.989 * density.powf(1.404),
         source: "Garai & Pompoli, Applied Acoustics 66 (2005): 25.989·density^1.404 (from memory)",
     },
@@ -118,6 +171,7 @@ pub const MATERIALS: &[MaterialInfo] = &[
         material: Material::MineralWoolLight,
         title: "mineral wool, light",
         usual: 30.0,
+        solid: 2700.0,
         law: |density| bies_hansen(density, 8e-6),
         source: BIES_HANSEN,
     },
@@ -125,6 +179,7 @@ pub const MATERIALS: &[MaterialInfo] = &[
         material: Material::MineralWoolMedium,
         title: "mineral wool, medium",
         usual: 50.0,
+        solid: 2700.0,
         law: |density| bies_hansen(density, 7e-6),
         source: BIES_HANSEN,
     },
@@ -132,6 +187,7 @@ pub const MATERIALS: &[MaterialInfo] = &[
         material: Material::MineralWoolDense,
         title: "mineral wool, dense",
         usual: 90.0,
+        solid: 2700.0,
         law: |density| bies_hansen(density, 6e-6),
         source: BIES_HANSEN,
     },
@@ -139,6 +195,7 @@ pub const MATERIALS: &[MaterialInfo] = &[
         material: Material::LongFibreWool,
         title: "long-fibre wool",
         usual: 8.0,
+        solid: 1310.0,
         law: |density| 490.0 * density.powf(1.61) / 25.0,
         source: "Ballagh, Applied Acoustics 48 (1996): 490·density^1.61/diameter in µm (from memory)",
     },
@@ -146,6 +203,7 @@ pub const MATERIALS: &[MaterialInfo] = &[
         material: Material::OpenFoam,
         title: "open foam",
         usual: 28.0,
+        solid: 1200.0,
         law: |density| 5000.0 * (density / 28.0).powf(1.5),
         source: "a typical foam of 5 000 Pa·s/m² at 28 kg/m³ (common practice): an estimate, no regression; ask its maker",
     },

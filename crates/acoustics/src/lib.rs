@@ -19,6 +19,8 @@ pub mod fill;
 pub mod level;
 pub mod network;
 pub mod outputs;
+pub mod panels;
 pub mod path;
+pub mod pipes;
 pub mod port;
 pub mod radiation;

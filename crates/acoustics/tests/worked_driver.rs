@@ -10,7 +10,7 @@ use oak_drum_acoustics::families::{Context, Enclosure, Family, sealed::Sealed, v
 use oak_drum_acoustics::fill::Fill;
 use oak_drum_acoustics::level::SolidAngle;
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
-use oak_drum_acoustics::port::{End, Port, PortModel, Section, Sizing};
+use oak_drum_acoustics::port::{Port, PortModel, Section, Sizing};
 use std::f64::consts::PI;
 
 fn air() -> Air {
@@ -29,7 +29,7 @@ fn context(le_mh: f64) -> Context {
         ..Woofer::default()
     };
     let one = woofer.resolve(&air()).unwrap();
-    Context { air: air(), array: Array::new(&one, &air(), &Arrangement::plain(1)), source_resistance: 0.0 }
+    Context::new(air(), Array::new(&one, &air(), &Arrangement::plain(1)), 0.0)
 }
 
 fn conditions(volts: f64) -> Conditions {
@@ -74,14 +74,11 @@ fn vented_90() -> Vented {
     Vented {
         net_volume_l: 90.0,
         port: Port {
-            section: Section::Round { diameter_mm: (4.0 * 0.0120 / PI).sqrt() * 1e3 },
-            count: 1,
-            sizing: Sizing::Tuning { tuning_hz: 32.0 },
-            inner_end: End::Free,
-            outer_end: End::Flanged,
-            walls_alongside: 0,
-            wall_mm: 3.0,
             model: PortModel::Mass,
+            ..Port::plain(
+                Section::Round { diameter_mm: (4.0 * 0.0120 / PI).sqrt() * 1e3 },
+                Sizing::Tuning { tuning_hz: 32.0 },
+            )
         },
         fill: Fill::None,
         leak_q: Some(7.0),

@@ -23,7 +23,7 @@ fn at(enclosure: Value, frequency: f64) -> (Curves, f64) {
         ..Woofer::default()
     };
     let one = woofer.resolve(&air).unwrap();
-    let context = Context { air, array: Array::new(&one, &air, &Arrangement::plain(1)), source_resistance: 0.0 };
+    let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), 0.0);
     let enclosure: Enclosure = serde_json::from_value(enclosure).unwrap();
     assert_eq!(enclosure.problems(), []);
     let wired = enclosure.wire(&context);

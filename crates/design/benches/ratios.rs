@@ -52,7 +52,7 @@ fn time(runs: usize, mut work: impl FnMut()) -> f64 {
 fn sweep(design: &Design, list: &[f64]) -> f64 {
     let air = Air::from(&design.air);
     let one = design.woofer.resolve(&air).expect("a full set");
-    let context = Context { air, array: Array::new(&one, &air, &Arrangement::plain(1)), source_resistance: 0.0 };
+    let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), 0.0);
     let limits = Limits { heat: Some(400.0), stroke: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
     let conditions = Conditions { air, volts: 2.83, distance: 1.0, solid_angle: SolidAngle::Half, limits };
     let wired = design.enclosure.wire(&context);

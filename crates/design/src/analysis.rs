@@ -112,7 +112,8 @@ impl Analysis {
         let listening = design.listening;
         let conditions =
             Conditions { air, volts, distance: listening.distance_m, solid_angle: listening.solid_angle, limits };
-        let context = Context { air, array, source_resistance };
+        let context =
+            Context { air_limit: design.brief.port_air_m_per_s, ..Context::new(air, array, source_resistance) };
         let wired = design.enclosure.wire(&context);
         let mut sweep = Sweep::new(&wired.network, conditions);
         let reference = if wired.measured_by_efficiency { listening.band_edge_reference } else { Reference::Maximum };
@@ -127,6 +128,13 @@ impl Analysis {
         let mut document = serde_json::to_value(&self.design).ok()?;
         apply(&mut document, changes);
         Analysis::on(&serde_json::from_value(document).ok()?, trial_grid())
+    }
+
+    /// The design with changes applied, worked out on frequencies (Hz) of one's own; `None` if it is then no longer a design.
+    pub fn on_places(&self, changes: &[Change], frequencies: &[f64]) -> Option<Analysis> {
+        let mut document = serde_json::to_value(&self.design).ok()?;
+        apply(&mut document, changes);
+        Analysis::on(&serde_json::from_value(document).ok()?, frequencies)
     }
 
     /// Curves at one frequency (Hz).

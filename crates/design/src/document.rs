@@ -5,6 +5,7 @@ use oak_drum_acoustics::driver::{Arrangement, CoilWiring, Woofer};
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::level::SolidAngle;
 use oak_drum_acoustics::outputs::Reference;
+use oak_drum_acoustics::panels::Board;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -81,6 +82,16 @@ pub struct Brief {
     #[schemars(title = "Listener at", range(min = 0.3, max = 100.0), extend("x-unit" = "m"))]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub distance_m: Option<f64>,
+    /// The highest frequency it is sent: standing waves and panels matter up to there. Empty is taken for 120 Hz, as of
+    /// a plain subwoofer.
+    #[schemars(title = "Plays up to", range(min = 30.0, max = 2000.0), extend("x-unit" = "Hz"))]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub plays_to_hz: Option<f64>,
+    /// The air speed a port may reach: contest builders go higher than the quiet limit and accept what the port then
+    /// costs. Empty is the quiet limit of its ends, 17 m/s straight and 34 m/s flared (common practice).
+    #[schemars(title = "Port air up to", range(min = 5.0, max = 120.0), extend("x-unit" = "m/s"))]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub port_air_m_per_s: Option<f64>,
     /// The largest outside volume that may stand there.
     #[schemars(title = "Largest box, outside", range(min = 1.0, max = 10000.0), extend("x-unit" = "L"))]
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -89,6 +100,16 @@ pub struct Brief {
     #[schemars(title = "Amplifier")]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub amplifier: Option<Amplifier>,
+}
+
+/// What a plain subwoofer is sent at most, Hz (common practice).
+pub const PLAYS_TO: f64 = 120.0;
+
+impl Brief {
+    /// The highest frequency it is sent, Hz.
+    pub fn plays_to(&self) -> f64 {
+        self.plays_to_hz.unwrap_or(PLAYS_TO)
+    }
 }
 
 /// An amplifier by its rating.
@@ -245,7 +266,7 @@ impl Default for Listening {
 }
 
 /// The cabinet: a rectangular box of boards.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 #[schemars(title = "Cabinet")]
 pub struct Cabinet {
@@ -264,10 +285,152 @@ pub struct Cabinet {
     /// Thickness of the baffle (both layers of a double one).
     #[schemars(title = "Baffle", range(min = 3.0, max = 150.0), extend("x-start" = 18, "x-unit" = "mm"))]
     pub baffle_mm: f64,
-    /// What braces and corner strips take.
-    #[schemars(title = "Braces, strips", range(min = 0.0, max = 500.0), extend("x-start" = 0, "x-unit" = "L"))]
+    /// What corner strips and other small parts take; the braces below are counted by themselves.
+    #[schemars(title = "Strips and others", range(min = 0.0, max = 500.0), extend("x-start" = 0, "x-unit" = "L"))]
     #[serde(default)]
     pub bracing_l: f64,
+    /// What the boards are made of.
+    #[schemars(title = "Material", extend("x-group" = "Panels"))]
+    #[serde(default)]
+    pub board: Board,
+    /// What the baffle is made of; empty is the same.
+    #[schemars(title = "Baffle of", extend("x-group" = "Panels"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub baffle_board: Option<Board>,
+    /// The inner layer of the boards, where they are glued up from two materials.
+    #[schemars(title = "Inner layer", extend("x-group" = "Panels"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub inner_layer: Option<InnerLayer>,
+    /// By what factor the lowest mode of every panel should clear the band.
+    #[schemars(title = "Panels clear by", range(min = 1.0, max = 5.0), extend("x-group" = "Panels", "x-step" = 0.1))]
+    #[serde(default = "clear_by")]
+    pub clear_by: f64,
+    /// Braces.
+    #[schemars(title = "Braces", length(max = 24), extend("x-group" = "Braces"))]
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub braces: Vec<Brace>,
+}
+
+fn clear_by() -> f64 {
+    1.5
+}
+
+/// The inner layer of a board glued up from two.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Inner layer")]
+pub struct InnerLayer {
+    /// What it is made of.
+    #[schemars(title = "Inner layer of", extend("x-start" = "birch_plywood"))]
+    pub board: Board,
+    /// How much of the boards' thickness it is.
+    #[schemars(title = "Inner layer", range(min = 1.0, max = 80.0), extend("x-start" = 9, "x-unit" = "mm"))]
+    pub thickness_mm: f64,
+}
+
+/// Which way a brace lies.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Lies {
+    /// Flat, like a shelf; its place is counted from the floor.
+    #[default]
+    Level,
+    /// On edge, along the side walls; counted from the left side wall.
+    Upright,
+    /// On edge, along the baffle; counted from the baffle's inner face.
+    Frontal,
+}
+
+impl Lies {
+    /// The direction it stands across: 0 across, 1 up, 2 behind the baffle.
+    pub fn axis(self) -> usize {
+        match self {
+            Lies::Upright => 0,
+            Lies::Level => 1,
+            Lies::Frontal => 2,
+        }
+    }
+}
+
+/// Which two walls a dowel ties.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Ties {
+    /// The side walls; its place is behind the baffle and up.
+    #[default]
+    Sides,
+    /// Baffle and back; its place is across and up.
+    FrontAndBack,
+    /// Floor and top; its place is across and behind the baffle.
+    FloorAndTop,
+}
+
+/// A brace.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+#[schemars(title = "Brace")]
+pub enum Brace {
+    /// A board across the whole inside with openings sawn out.
+    #[schemars(title = "Window")]
+    Window {
+        /// Which way it lies.
+        #[schemars(title = "Lies")]
+        lies: Lies,
+        /// Where its middle is.
+        #[schemars(title = "At", range(min = 1.0, max = 5000.0), extend("x-start" = 250, "x-unit" = "mm"))]
+        at_mm: f64,
+        /// Thickness.
+        #[schemars(title = "Thickness", range(min = 3.0, max = 100.0), extend("x-start" = 18, "x-unit" = "mm"))]
+        thickness_mm: f64,
+        /// The part that is sawn out.
+        #[schemars(title = "Open part", range(min = 0.0, max = 0.9), extend("x-start" = 0.5, "x-step" = 0.05))]
+        open_part: f64,
+    },
+    /// A board that begins at the back (lying along the baffle: at the floor) and leaves a gap before the wall opposite.
+    #[schemars(title = "Shelf")]
+    Shelf {
+        /// Which way it lies.
+        #[schemars(title = "Lies")]
+        lies: Lies,
+        /// Where its middle is.
+        #[schemars(title = "At", range(min = 1.0, max = 5000.0), extend("x-start" = 250, "x-unit" = "mm"))]
+        at_mm: f64,
+        /// Thickness.
+        #[schemars(title = "Thickness", range(min = 3.0, max = 100.0), extend("x-start" = 18, "x-unit" = "mm"))]
+        thickness_mm: f64,
+        /// How far it reaches, as a part of the way.
+        #[schemars(title = "Reaches", range(min = 0.1, max = 1.0), extend("x-start" = 0.7, "x-step" = 0.05))]
+        reach_part: f64,
+    },
+    /// Two bars that cross in the middle and tie four walls.
+    #[schemars(title = "Cross")]
+    Cross {
+        /// Which way it lies.
+        #[schemars(title = "Lies")]
+        lies: Lies,
+        /// Where its middle is.
+        #[schemars(title = "At", range(min = 1.0, max = 5000.0), extend("x-start" = 250, "x-unit" = "mm"))]
+        at_mm: f64,
+        /// Width and height of each bar.
+        #[schemars(title = "Bar", range(min = 5.0, max = 200.0), extend("x-start" = 30, "x-unit" = "mm"))]
+        bar_mm: f64,
+    },
+    /// A round bar that ties two walls.
+    #[schemars(title = "Dowel")]
+    Dowel {
+        /// Which walls.
+        #[schemars(title = "Ties")]
+        ties: Ties,
+        /// Its first place: behind the baffle (side walls) or across.
+        #[schemars(title = "At", range(min = 1.0, max = 5000.0), extend("x-start" = 200, "x-unit" = "mm"))]
+        at_mm: f64,
+        /// Its second place: up, or behind the baffle between floor and top.
+        #[schemars(title = "and at", range(min = 1.0, max = 5000.0), extend("x-start" = 250, "x-unit" = "mm"))]
+        and_mm: f64,
+        /// Diameter.
+        #[schemars(title = "Diameter", range(min = 5.0, max = 120.0), extend("x-start" = 30, "x-unit" = "mm"))]
+        diameter_mm: f64,
+    },
 }
 
 impl Cabinet {
@@ -286,5 +449,80 @@ impl Cabinet {
     /// Inside volume, L; 0 where there is none.
     pub fn inside_l(&self) -> f64 {
         self.inside_mm().iter().map(|side| side.max(0.0)).product::<f64>() * 1e-6
+    }
+    /// What a brace takes from the inside, L.
+    pub fn brace_l(&self, brace: &Brace) -> f64 {
+        let inside = self.inside_mm().map(|side| side.max(0.0));
+        let across = |axis: usize| (inside[(axis + 1) % 3], inside[(axis + 2) % 3]);
+        1e-6 * match *brace {
+            Brace::Window { lies, thickness_mm, open_part, .. } => {
+                let (a, b) = across(lies.axis());
+                a * b * (1.0 - open_part) * thickness_mm
+            }
+            Brace::Shelf { lies, thickness_mm, reach_part, .. } => {
+                let (a, b) = across(lies.axis());
+                a * b * reach_part * thickness_mm
+            }
+            Brace::Cross { lies, bar_mm, .. } => {
+                let (a, b) = across(lies.axis());
+                (a + b - bar_mm).max(0.0) * bar_mm * bar_mm
+            }
+            Brace::Dowel { ties, diameter_mm, .. } => {
+                let length = match ties {
+                    Ties::Sides => inside[0],
+                    Ties::FloorAndTop => inside[1],
+                    Ties::FrontAndBack => inside[2],
+                };
+                std::f64::consts::PI * diameter_mm * diameter_mm / 4.0 * length
+            }
+        }
+    }
+    /// What all braces take, L.
+    pub fn braces_l(&self) -> f64 {
+        self.braces.iter().map(|brace| self.brace_l(brace)).sum()
+    }
+
+    /// What is wrong with it that only several fields together can tell: (field, message).
+    pub fn problems(&self) -> Vec<(String, String)> {
+        let mut list = Vec::new();
+        let inside = self.inside_mm();
+        if inside.iter().any(|side| *side <= 0.0) {
+            list.push(("panel_mm".into(), "the boards are thicker than the box: nothing is left inside".into()));
+            return list;
+        }
+        if let Some(layer) = &self.inner_layer
+            && layer.thickness_mm >= self.panel_mm
+        {
+            let message = format!(
+                "an inner layer of {} mm is all of the boards' {} mm; less than {} mm is expected",
+                layer.thickness_mm, self.panel_mm, self.panel_mm
+            );
+            list.push(("inner_layer/thickness_mm".into(), message));
+        }
+        let mut within = |i: usize, field: &str, value: f64, most: f64, what: &str| {
+            if value > most {
+                let message = format!("brace {}: {value} mm lies outside the box, {what} {most:.0} mm", i + 1);
+                list.push((format!("braces/{i}/{field}"), message));
+            }
+        };
+        for (i, brace) in self.braces.iter().enumerate() {
+            match *brace {
+                Brace::Window { lies, at_mm, .. }
+                | Brace::Shelf { lies, at_mm, .. }
+                | Brace::Cross { lies, at_mm, .. } => {
+                    within(i, "at_mm", at_mm, inside[lies.axis()], "which inside measures");
+                }
+                Brace::Dowel { ties, at_mm, and_mm, .. } => {
+                    let (a, b) = match ties {
+                        Ties::Sides => (inside[2], inside[1]),
+                        Ties::FrontAndBack => (inside[0], inside[1]),
+                        Ties::FloorAndTop => (inside[0], inside[2]),
+                    };
+                    within(i, "at_mm", at_mm, a, "which inside measures");
+                    within(i, "and_mm", and_mm, b, "which inside measures");
+                }
+            }
+        }
+        list
     }
 }

@@ -51,8 +51,13 @@ pub fn ledger(design: &Design, wired: &Wired) -> Option<Ledger> {
     let mut lines = vec![
         line("outside", size, outside, "/cabinet/depth_mm"),
         line("panels", boards, cabinet.inside_l() - outside, "/cabinet/panel_mm"),
-        line("bracing", "braces and strips".into(), -cabinet.bracing_l, "/cabinet/bracing_l"),
+        line("bracing", "strips and others".into(), -cabinet.bracing_l, "/cabinet/bracing_l"),
     ];
+    if !cabinet.braces.is_empty() {
+        let count = cabinet.braces.len();
+        let label = if count == 1 { "brace".to_owned() } else { format!("{count} braces") };
+        lines.push(line("braces", label, -cabinet.braces_l(), "/cabinet/braces"));
+    }
     let displacement = design.woofer.displacement();
     let each = displacement.map_or(0.0, |d| d.0);
     // of isobaric pairs the inner woofer stands in the box; looking the same way, so does the air between them

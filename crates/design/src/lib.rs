@@ -5,6 +5,7 @@
 //! [`findings`]. No interface, no I/O.
 #![deny(missing_docs)]
 
+pub mod airway;
 pub mod analysis;
 pub mod arrangement;
 pub mod document;
@@ -13,6 +14,7 @@ pub mod findings;
 pub mod ledger;
 pub mod motion;
 pub mod problem;
+pub mod quiet;
 pub mod read;
 pub mod schema;
 pub mod tolerance;
@@ -28,6 +30,11 @@ pub fn families() -> &'static [oak_drum_acoustics::families::Info] {
 /// The library of fill materials.
 pub fn materials() -> &'static [oak_drum_acoustics::fill::MaterialInfo] {
     oak_drum_acoustics::fill::MATERIALS
+}
+
+/// Plastic pipes that ports are cut from.
+pub fn pipes() -> &'static [oak_drum_acoustics::pipes::Pipe] {
+    oak_drum_acoustics::pipes::PIPES
 }
 
 pub use evaluate::{Evaluation, evaluate, suggest};

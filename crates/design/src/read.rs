@@ -243,10 +243,8 @@ fn contradictions(design: &Design) -> Vec<Problem> {
     if matches!(design.drive, crate::document::Drive::Power { .. }) && woofer.nominal_ohm.is_none() {
         add("/woofer/nominal_ohm", "a drive in watts needs the nominal impedance it refers to, for example 8".into());
     }
-    if let Some(cabinet) = &design.cabinet
-        && cabinet.inside_mm().iter().any(|side| *side <= 0.0)
-    {
-        add("/cabinet/panel_mm", "the boards are thicker than the box: nothing is left inside".into());
+    for (field, message) in design.cabinet.iter().flat_map(|cabinet| cabinet.problems()) {
+        add(&format!("/cabinet/{field}"), message);
     }
     list
 }

@@ -73,6 +73,17 @@ pub(crate) fn for_validation(schema: &mut Value) {
             for value in object.values_mut() {
                 for_validation(value);
             }
+            // an optional part is itself or null: its problems are then told inside it, not as "neither fits"
+            if let Some(Value::Array(choices)) = object.get("anyOf")
+                && let [part, null] = &choices[..]
+                && null.get("type").and_then(Value::as_str) == Some("null")
+            {
+                let part = part.clone();
+                object.remove("anyOf");
+                object.insert("if".into(), json!({"not": {"type": "null"}}));
+                object.insert("then".into(), part);
+                return;
+            }
             let Some(Value::Array(variants)) = object.get("oneOf") else { return };
             if let Some(words) = plain_words(variants) {
                 object.remove("oneOf");

@@ -41,16 +41,32 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
     let tuned = |hz: f64| ("/enclosure/port/sizing", json!({"by": "tuning", "tuning_hz": hz}));
     let tube = |mm: f64| ("/enclosure/port/section", json!({"shape": "round", "diameter_mm": mm}));
     let pair = |litres: f64| json!({"count": 2, "isobaric": {"mounting": "front_to_back", "chamber_l": litres}});
+    let inside = |woofer: f64, port: f64| {
+        json!({"width_mm": 384, "height_mm": 564, "depth_mm": 449, "woofer_across_mm": 192, "woofer_up_mm": woofer,
+               "opening_across_mm": 192, "opening_up_mm": port})
+    };
+    let window = |at: f64, open: f64| json!([{"kind": "window", "lies": "level", "at_mm": at, "thickness_mm": 18, "open_part": open}]);
     let sealed = |litres: f64| ("/enclosure", json!({"family": "sealed", "net_volume_l": litres}));
     vec![
         ("port_out_of_reach", vec![tuned(150.0)]),
-        ("port_will_not_fit", vec![tube(220.0)]),
+        (
+            "port_dead_end",
+            vec![
+                ("/cabinet", Value::Null),
+                ("/enclosure/net_volume_l", json!(7.08)),
+                tuned(45.0),
+                ("/enclosure/port/inner_end", json!({"kind": "free"})),
+                tube(80.0),
+            ],
+        ),
+        ("port_will_not_fit", vec![tube(150.0)]),
+        ("port_meets_woofer", vec![("/enclosure/inside", inside(300.0, 250.0))]),
         (
             "port_wider_than_box",
             vec![("/enclosure/port/section", json!({"shape": "slot", "width_mm": 800, "height_mm": 20}))],
         ),
         ("port_air_fast", vec![tube(60.0), ("/drive/volts", json!(25))]),
-        ("pipe_resonance_low", vec![tube(220.0)]),
+        ("pipe_resonance_low", vec![tube(150.0)]),
         ("stroke_over_limit", vec![("/woofer/xmax_mm", json!(2))]),
         ("unloads_below_tuning", vec![("/drive/volts", json!(30))]),
         (
@@ -81,6 +97,18 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
                 json!({"kind": "fibrous", "model": "miki", "flow_resistivity_pa_s_per_m2": 20000, "filled_part": 0.5}),
             )],
         ),
+        ("standing_wave", vec![("/enclosure/inside", inside(500.0, 60.0)), ("/brief/plays_to_hz", json!(320))]),
+        ("equal_sides", vec![("/cabinet/width_mm", json!(482)), ("/brief/plays_to_hz", json!(250))]),
+        (
+            "fill_in_the_way",
+            vec![(
+                "/enclosure/fill",
+                json!({"kind": "material", "material": "polyester_wadding", "density_kg_per_m3": 10, "filled_part": 1}),
+            )],
+        ),
+        ("brace_meets_magnet", vec![("/cabinet/braces", window(350.0, 0.5))]),
+        ("brace_blocks_air", vec![("/cabinet/braces", window(150.0, 0.1))]),
+        ("panel_sings", vec![("/brief/plays_to_hz", json!(200))]),
         ("box_over_brief", vec![("/brief/largest_outside_l", json!(50))]),
         ("brief_level", vec![("/brief/level_db", json!(125))]),
         ("hearing", vec![]),
@@ -116,7 +144,15 @@ fn a_quiet_design_is_left_in_peace() {
 fn remedies_help_and_leave_a_readable_document() {
     let cured = [
         "port_out_of_reach",
+        "port_dead_end",
         "port_will_not_fit",
+        "port_meets_woofer",
+        "standing_wave",
+        "fill_in_the_way",
+        "equal_sides",
+        "brace_meets_magnet",
+        "brace_blocks_air",
+        "panel_sings",
         "stroke_over_limit",
         "radiator_over_limit",
         "unloads_below_tuning",

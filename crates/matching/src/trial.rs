@@ -125,11 +125,8 @@ impl Bench {
         let (coils, in_series) =
             wiring(goal, &woofer, sheet.nominal_ohm, candidate.count, &air).ok_or(Refusal::NoWiring)?;
         let array = ArraySpec { count: candidate.count, coils, woofers_in_series: in_series, ..ArraySpec::default() };
-        let context = Context {
-            air,
-            array: Array::new(&woofer, &air, &array.arrangement()),
-            source_resistance: goal.source.source_resistance_ohm + goal.source.lead_resistance_ohm,
-        };
+        let source_resistance = goal.source.source_resistance_ohm + goal.source.lead_resistance_ohm;
+        let context = Context::new(air, Array::new(&woofer, &air, &array.arrangement()), source_resistance);
         let count = f64::from(candidate.count);
         let displacement = sheet.displacement().map_or(0.0, |d| d.0) * count;
         let largest = inside_l(goal.largest_outside_l) - displacement;
@@ -234,12 +231,12 @@ impl Bench {
             version: VERSION,
             name: String::new(),
             brief: Brief {
-                purpose: String::new(),
                 lowest_note_hz: Some(goal.lowest_note_hz),
                 level_db: Some(goal.level_db),
                 distance_m: Some(goal.distance_m),
                 largest_outside_l: Some(goal.largest_outside_l),
                 amplifier: goal.amplifier,
+                ..Brief::default()
             },
             woofer: candidate.woofer.clone(),
             array: self.array,

@@ -17,6 +17,11 @@ use utoipa::OpenApi;
         routes::choose::motion,
         routes::choose::tolerance,
         routes::choose::seek,
+        routes::airway::pipes,
+        routes::airway::airway,
+        routes::airway::trim,
+        routes::quiet::quiet,
+        routes::quiet::mode,
         routes::builds::list,
         routes::builds::create,
         routes::builds::get,
@@ -70,6 +75,11 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::motion::Motion>();
             generator.subschema_for::<oak_drum_design::tolerance::Tolerances>();
             generator.subschema_for::<oak_drum_design::tolerance::Band>();
+            generator.subschema_for::<oak_drum_design::airway::Airway>();
+            generator.subschema_for::<oak_drum_design::airway::trim::TrimWish>();
+            generator.subschema_for::<oak_drum_design::airway::trim::Trim>();
+            generator.subschema_for::<oak_drum_design::quiet::Quiet>();
+            generator.subschema_for::<oak_drum_design::quiet::modes::ModePicture>();
         }));
     }
     document

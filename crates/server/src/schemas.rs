@@ -19,6 +19,11 @@ pub fn tolerances() -> RefOr<Schema> {
     Ref::from_schema_name("Tolerances").into()
 }
 
+/// What was measured.
+pub fn trim() -> RefOr<Schema> {
+    Ref::from_schema_name("TrimWish").into()
+}
+
 /// A woofer's sheet.
 pub fn sheet() -> RefOr<Schema> {
     Ref::from_schema_name("Woofer").into()

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/airway": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Everything about the ports and radiators of a design. */
+        post: operations["airway"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds": {
         parameters: {
             query?: never;
@@ -178,6 +195,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mode": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The pressure pattern of a standing wave. */
+        post: operations["mode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/motion": {
         parameters: {
             query?: never;
@@ -189,6 +223,40 @@ export interface paths {
         put?: never;
         /** What moves at one frequency, as phasors of displacement. */
         post: operations["motion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plastic pipes that ports are cut from, by the published standards. */
+        get: operations["pipes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quiet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Standing waves, proportions, fill, panels and leaks of a design. */
+        post: operations["quiet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -411,6 +479,23 @@ export interface paths {
         put?: never;
         /** Stops a trial; what is in hand is finished. */
         post: operations["stopTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** From a measured tuning to what to cut, add, fill or screw on. */
+        post: operations["trim"];
         delete?: never;
         options?: never;
         head?: never;
@@ -711,6 +796,11 @@ export interface components {
         KeptWoofer: {
             document: components["schemas"]["Design"];
         };
+        /** @description A design and what was measured at it. */
+        Measured: {
+            document: components["schemas"]["Design"];
+            trim: components["schemas"]["TrimWish"];
+        };
         /** @description A new build. */
         NewBuild: {
             document: components["schemas"]["Design"];
@@ -734,6 +824,28 @@ export interface components {
         /** @description A woofer for the shelf. */
         NewWoofer: {
             document: components["schemas"]["ShelfWoofer"];
+        };
+        /** @description A plastic pipe. */
+        PipeSize: {
+            /**
+             * Format: double
+             * @description Inside diameter, mm.
+             */
+            inside_mm: number;
+            /**
+             * Format: double
+             * @description Outside diameter, mm.
+             */
+            outside_mm: number;
+            /** @description Its size as it is asked for. */
+            size: string;
+            /** @description The standard the sizes come from. */
+            standard: string;
+            /**
+             * Format: double
+             * @description Wall, mm.
+             */
+            wall_mm: number;
         };
         /** @description A file as it was understood; nothing is stored. */
         Preview: {
@@ -959,6 +1071,14 @@ export interface components {
             document: components["schemas"]["Design"];
             seek: components["schemas"]["Seek"];
         };
+        /** @description A design and one of its standing waves. */
+        WithMode: {
+            document: components["schemas"]["Design"];
+            /** @description Half waves across, up and behind the baffle. */
+            order: number[];
+            /** @description The chamber's net volume (JSON pointer into the design). */
+            pointer: string;
+        };
         /** @description A design and its tolerances. */
         WithTolerances: {
             document: components["schemas"]["Design"];
@@ -1098,6 +1218,20 @@ export interface components {
              * @description How far away the listener is.
              */
             distance_m?: number | null;
+            /**
+             * Plays up to
+             * Format: double
+             * @description The highest frequency it is sent: standing waves and panels matter up to there. Empty is taken for 120 Hz, as of
+             *     a plain subwoofer.
+             */
+            plays_to_hz?: number | null;
+            /**
+             * Port air up to
+             * Format: double
+             * @description The air speed a port may reach: contest builders go higher than the quiet limit and accept what the port then
+             *     costs. Empty is the quiet limit of its ends, 17 m/s straight and 34 m/s flared (common practice).
+             */
+            port_air_m_per_s?: number | null;
             /**
              * Largest box, outside
              * Format: double
@@ -1868,6 +2002,12 @@ export interface components {
              */
             density_kg_per_m3: number;
             /**
+             * Weight of fill
+             * Format: double
+             * @description The weight at hand; stated, it says how densely it is packed.
+             */
+            mass_g?: number | null;
+            /**
              * Part filled
              * Format: double
              * @description The part of the net volume that is filled.
@@ -1948,9 +2088,62 @@ export interface components {
              * @default everywhere
              */
             fill_lies?: components["schemas"]["FillPlace"];
+            /**
+             * Lining
+             * @description The fill as a lining of chosen walls; stated, it says how much is filled and where.
+             */
+            lining?: components["schemas"]["Lining"] | null;
         };
         /** @description Where the fill of a chamber with standing waves lies. */
         FillPlace: "everywhere" | "walls" | "middle";
+        /**
+         * Lining
+         * @description A lining of chosen walls.
+         */
+        Lining: {
+            /**
+             * Thickness
+             * Format: double
+             * @description Thickness.
+             */
+            thickness_mm: number;
+            /**
+             * Left
+             * @description The left side wall.
+             * @default false
+             */
+            left?: boolean;
+            /**
+             * Right
+             * @description The right side wall.
+             * @default false
+             */
+            right?: boolean;
+            /**
+             * Floor
+             * @description The floor.
+             * @default false
+             */
+            floor?: boolean;
+            /**
+             * Top
+             * @description The top.
+             * @default false
+             */
+            top?: boolean;
+            /**
+             * Baffle
+             * @description The baffle's inner face.
+             * @default false
+             */
+            baffle?: boolean;
+            /**
+             * Back
+             * @description The back.
+             * @default false
+             */
+            back?: boolean;
+        };
         /**
          * Port
          * @description One or several equal ports.
@@ -1992,8 +2185,8 @@ export interface components {
              * Walls alongside
              * Format: uint32
              * @description Along how many of the box's walls the port runs: 0 for a tube in the open, 1 along the floor, 2 in an
-             *     edge, 3 for a slot of full width. Each wall acts as a mirror and lengthens the inner end correction
-             *     (times √2 a wall: an estimate).
+             *     edge, 3 for a slot of full width. Each wall acts as a mirror and lengthens the inner end correction; a corner
+             *     triangle always runs along 2.
              * @default 0
              */
             walls_alongside?: number;
@@ -2004,6 +2197,36 @@ export interface components {
              * @default 3
              */
             wall_mm?: number;
+            /**
+             * Elbows
+             * Format: uint32
+             * @description Elbows of 90 degrees in its course; the length is that along the centre line.
+             */
+            elbows?: number;
+            /**
+             * Leaves through
+             * @description The wall it goes out through; a straight port runs from there to the wall opposite.
+             */
+            leaves?: components["schemas"]["Face"];
+            /**
+             * Flange
+             * Format: double
+             * @description Outside diameter of the flange that is screwed on; empty follows from the flare (12.5 mm of rim, common
+             *     practice).
+             */
+            flange_mm?: number | null;
+            /**
+             * Hole
+             * Format: double
+             * @description Diameter of the hole it goes through; empty follows from opening, flare and wall.
+             */
+            cutout_mm?: number | null;
+            /**
+             * Ends as measured
+             * Format: double
+             * @description What a measured tuning says about the end corrections of this very port: their sum is multiplied by this.
+             */
+            end_factor?: number | null;
             /**
              * Computed as
              * @description How the air in the port is computed.
@@ -2049,6 +2272,15 @@ export interface components {
              * @description Inside height.
              */
             height_mm: number;
+        } | {
+            /** @constant */
+            shape: "triangle";
+            /**
+             * Along each wall
+             * Format: double
+             * @description Inside length along each of the two walls.
+             */
+            leg_mm: number;
         };
         /** @description What of tuning and length is given. */
         Sizing: {
@@ -2087,6 +2319,8 @@ export interface components {
              */
             radius_mm: number;
         };
+        /** @description A wall of a cabinet. */
+        Face: "baffle" | "back" | "side" | "top" | "floor";
         /** @description How a port's air is computed. */
         PortModel: {
             /** @constant */
@@ -2460,13 +2694,167 @@ export interface components {
              */
             baffle_mm: number;
             /**
-             * Braces, strips
+             * Strips and others
              * Format: double
-             * @description What braces and corner strips take.
+             * @description What corner strips and other small parts take; the braces below are counted by themselves.
              * @default 0
              */
             bracing_l?: number;
+            /**
+             * Material
+             * @description What the boards are made of.
+             * @default mdf
+             */
+            board?: components["schemas"]["Board"];
+            /**
+             * Baffle of
+             * @description What the baffle is made of; empty is the same.
+             */
+            baffle_board?: components["schemas"]["Board"] | null;
+            /**
+             * Inner layer
+             * @description The inner layer of the boards, where they are glued up from two materials.
+             */
+            inner_layer?: components["schemas"]["InnerLayer"] | null;
+            /**
+             * Panels clear by
+             * Format: double
+             * @description By what factor the lowest mode of every panel should clear the band.
+             * @default 1.5
+             */
+            clear_by?: number;
+            /**
+             * Braces
+             * @description Braces.
+             */
+            braces?: components["schemas"]["Brace"][];
         };
+        /** @description What boards are made of; [`BOARDS`] says what is known of each. */
+        Board: "mdf" | "birch_plywood" | "softwood_plywood" | "particle_board" | "pine" | "pvc";
+        /**
+         * Inner layer
+         * @description The inner layer of a board glued up from two.
+         */
+        InnerLayer: {
+            /**
+             * Inner layer of
+             * @description What it is made of.
+             */
+            board: components["schemas"]["Board"];
+            /**
+             * Inner layer
+             * Format: double
+             * @description How much of the boards' thickness it is.
+             */
+            thickness_mm: number;
+        };
+        /**
+         * Brace
+         * @description A brace.
+         */
+        Brace: {
+            /** @constant */
+            kind: "window";
+            /**
+             * Lies
+             * @description Which way it lies.
+             */
+            lies: components["schemas"]["Lies"];
+            /**
+             * At
+             * Format: double
+             * @description Where its middle is.
+             */
+            at_mm: number;
+            /**
+             * Thickness
+             * Format: double
+             * @description Thickness.
+             */
+            thickness_mm: number;
+            /**
+             * Open part
+             * Format: double
+             * @description The part that is sawn out.
+             */
+            open_part: number;
+        } | {
+            /** @constant */
+            kind: "shelf";
+            /**
+             * Lies
+             * @description Which way it lies.
+             */
+            lies: components["schemas"]["Lies"];
+            /**
+             * At
+             * Format: double
+             * @description Where its middle is.
+             */
+            at_mm: number;
+            /**
+             * Thickness
+             * Format: double
+             * @description Thickness.
+             */
+            thickness_mm: number;
+            /**
+             * Reaches
+             * Format: double
+             * @description How far it reaches, as a part of the way.
+             */
+            reach_part: number;
+        } | {
+            /** @constant */
+            kind: "cross";
+            /**
+             * Lies
+             * @description Which way it lies.
+             */
+            lies: components["schemas"]["Lies"];
+            /**
+             * At
+             * Format: double
+             * @description Where its middle is.
+             */
+            at_mm: number;
+            /**
+             * Bar
+             * Format: double
+             * @description Width and height of each bar.
+             */
+            bar_mm: number;
+        } | {
+            /** @constant */
+            kind: "dowel";
+            /**
+             * Ties
+             * @description Which walls.
+             */
+            ties: components["schemas"]["Ties"];
+            /**
+             * At
+             * Format: double
+             * @description Its first place: behind the baffle (side walls) or across.
+             */
+            at_mm: number;
+            /**
+             * and at
+             * Format: double
+             * @description Its second place: up, or behind the baffle between floor and top.
+             */
+            and_mm: number;
+            /**
+             * Diameter
+             * Format: double
+             * @description Diameter.
+             */
+            diameter_mm: number;
+        };
+        /** @description Which way a brace lies. */
+        Lies: "level" | "upright" | "frontal";
+        /** @description Which two walls a dowel ties. */
+        Ties: "sides" | "front_and_back" | "floor_and_top";
         /** @description The drive the curves are drawn at. */
         Drive: {
             /** @constant */
@@ -3861,6 +4249,755 @@ export interface components {
             /** @description f3 from the 5th to the 95th of a hundred variants, Hz; absent where some have none. */
             f3_range_hz?: number[] | null;
         };
+        /** @description Everything about the ports and radiators of a design. */
+        Airway: {
+            /** @description The ports, in the order of the result. */
+            ports: components["schemas"]["PortDesign"][];
+            /** @description The radiators; absent in other families. */
+            radiators?: components["schemas"]["RadiatorDesign"] | null;
+        };
+        /** @description A port designed. */
+        PortDesign: {
+            /** @description The port (JSON pointer into the design). */
+            pointer: string;
+            /** @description Its opening in words. */
+            opening: string;
+            /**
+             * Format: double
+             * @description Length from opening to opening along the centre line, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Correction of the inner end, mm.
+             */
+            inner_correction_mm: number;
+            /**
+             * Format: double
+             * @description Correction of the outer end, mm.
+             */
+            outer_correction_mm: number;
+            /**
+             * Format: double
+             * @description What the flares take out of the tube, mm.
+             */
+            flares_mm: number;
+            /**
+             * Format: double
+             * @description Tuning, Hz.
+             */
+            tuning_hz: number;
+            /**
+             * Format: double
+             * @description First pipe resonance, Hz.
+             */
+            pipe_hz: number;
+            /**
+             * Format: double
+             * @description The hole it goes through, mm.
+             */
+            hole_mm: number;
+            /**
+             * Format: double
+             * @description The flange over it, mm; absent where there is none.
+             */
+            flange_mm?: number | null;
+            /** @description Volume and length together. */
+            together?: components["schemas"]["Together"] | null;
+            /** @description Whether it goes in. */
+            fit: components["schemas"]["Fit"];
+            /** @description Air speed; that of the fastest port where there are several. */
+            air?: components["schemas"]["AirSpeed"] | null;
+            /** @description Area against everything else. */
+            trade?: components["schemas"]["Trade2"] | null;
+        };
+        /** @description Net volume and length that belong together in a cabinet of given size. */
+        Together: {
+            /** @description Whether there is such a pair. */
+            exists: boolean;
+            /**
+             * Format: double
+             * @description Net volume, L; where there is none, the one that comes nearest.
+             */
+            net_l: number;
+            /**
+             * Format: double
+             * @description Length of the port, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description What its tube and air take from the chamber, L.
+             */
+            displaced_l: number;
+            /**
+             * Format: double
+             * @description Litres for chamber and port together.
+             */
+            room_l: number;
+            /**
+             * Format: double
+             * @description Litres that are missing where there is no such pair.
+             */
+            short_by_l: number;
+            /** @description Whether the cabinet gives the room; else the design's own net volume is held. */
+            by_cabinet: boolean;
+        };
+        /** @description Whether a port fits. */
+        Fit: {
+            /** @description Whether every check is passed. */
+            fits: boolean;
+            /**
+             * Format: double
+             * @description Longest port of this opening and course, along its centre line, mm; 0 where none goes in.
+             */
+            room_mm: number;
+            /** @description The same with 0, 1, 2 and 3 elbows, mm. */
+            room_by_elbows_mm: number[];
+            /** @description What was looked at. */
+            checks: components["schemas"]["Check"][];
+            /** @description Whether the inside is assumed (3 : 4 : 3.5 with 18 mm boards) since no cabinet is stated. */
+            assumed: boolean;
+        };
+        /** @description One thing that was looked at. */
+        Check: {
+            /** @description Stable name. */
+            id: string;
+            /** @description Whether it is passed. */
+            passed: boolean;
+            /**
+             * Format: double
+             * @description What there is, mm.
+             */
+            figure_mm: number;
+            /**
+             * Format: double
+             * @description What it is held against, mm.
+             */
+            limit_mm: number;
+            /** @description In words. */
+            sentence: string;
+        };
+        /** @description Air speed of the fastest port, peak, and what it costs. */
+        AirSpeed: {
+            /**
+             * Format: double
+             * @description At the drive chosen, m/s.
+             */
+            at_drive_m_per_s: number;
+            /**
+             * Format: double
+             * @description Where that is, Hz.
+             */
+            at_drive_hz: number;
+            /**
+             * Format: double
+             * @description At the most that coil, cone and amplifier allow, m/s; absent where none of them is stated.
+             */
+            at_most_m_per_s?: number | null;
+            /**
+             * Format: double
+             * @description Where that is, Hz.
+             */
+            at_most_hz?: number | null;
+            /**
+             * Format: double
+             * @description The limit it is held against, m/s.
+             */
+            limit_m_per_s: number;
+            /** @description Whether that is the builder's own limit instead of the quiet one of the ends. */
+            own_limit: boolean;
+            /**
+             * Format: double
+             * @description Level lost at that place by the jets at the port's ends at the drive chosen, dB: an estimate.
+             */
+            lost_at_drive_db: number;
+            /**
+             * Format: double
+             * @description The same at the most the other parts allow, dB: an estimate.
+             */
+            lost_at_most_db?: number | null;
+        };
+        /** @description The trade-off; every list has one entry an area. */
+        Trade2: {
+            /** @description Area of all openings together, cm². */
+            area_cm2: number[];
+            /** @description The opening in words. */
+            opening: string[];
+            /** @description Net volume that belongs with it, L. */
+            net_l: number[];
+            /** @description Length, mm; null where no pair of volume and length exists, or the bare hole tunes too low. */
+            length_mm: (number | null)[];
+            /** @description Air speed at the drive chosen, m/s. */
+            air_speed_m_per_s: (number | null)[];
+            /** @description Air speed at the most the other parts allow, m/s. */
+            most_air_speed_m_per_s: (number | null)[];
+            /** @description What it displaces, L. */
+            displaced_l: (number | null)[];
+            /** @description First pipe resonance, Hz. */
+            pipe_hz: (number | null)[];
+            /** @description Whether its length goes in. */
+            fits: boolean[];
+        };
+        /** @description How the radiators are sized. */
+        RadiatorDesign: {
+            /**
+             * Format: double
+             * @description What all together move, one way, at the drive chosen, cm³.
+             */
+            at_drive_cm3: number;
+            /**
+             * Format: double
+             * @description What they would have to move at the most that coil, cone and amplifier allow, cm³; absent where none is stated.
+             */
+            needed_cm3?: number | null;
+            /**
+             * Format: double
+             * @description Where that is, Hz.
+             */
+            at_hz: number;
+            /**
+             * Format: double
+             * @description What they can move, cm³; absent where their stroke is not stated.
+             */
+            can_cm3?: number | null;
+            /**
+             * Format: uint32
+             * @description How many like these are needed.
+             */
+            count_needed?: number | null;
+            /** @description Usual sizes with the stroke each would need. */
+            sizes: components["schemas"]["RadiatorSize"][];
+            /** @description The weights at hand with the tuning each gives; the one screwed on now is among them where it is a step. */
+            weights: components["schemas"]["Weight"][];
+        };
+        /** @description A usual size of radiator. */
+        RadiatorSize: {
+            /**
+             * Format: double
+             * @description Its nominal size, inches.
+             */
+            size_in: number;
+            /**
+             * Format: double
+             * @description Its usual moving area, cm² (common practice).
+             */
+            sd_cm2: number;
+            /**
+             * Format: double
+             * @description Stroke one way that one of it would need, mm.
+             */
+            stroke_of_one_mm: number;
+            /**
+             * Format: double
+             * @description Stroke one way that each of two would need, mm.
+             */
+            stroke_of_two_mm: number;
+            /**
+             * Format: double
+             * @description Moving mass, weights counted, of one at this tuning, g.
+             */
+            mass_of_one_g: number;
+        };
+        /** @description Weights on a radiator. */
+        Weight: {
+            /** @description In words. */
+            title: string;
+            /**
+             * Format: double
+             * @description Mass, nut counted, g.
+             */
+            mass_g: number;
+            /**
+             * Format: double
+             * @description The tuning it gives, Hz.
+             */
+            tuning_hz: number;
+            /**
+             * Format: double
+             * @description Stroke at the drive chosen, mm.
+             */
+            stroke_mm: number;
+            /** @description What it changes in the design. */
+            changes: components["schemas"]["Change"][];
+        };
+        /**
+         * Trim
+         * @description What was measured.
+         */
+        TrimWish: {
+            /** @description The port, or the radiators (JSON pointer into the design). */
+            pointer: string;
+            /**
+             * Measured tuning
+             * Format: double
+             * @description The tuning that was measured.
+             */
+            measured_hz: number;
+            /**
+             * Wanted
+             * Format: double
+             * @description The tuning that is wanted; absent is the design's.
+             * @default null
+             */
+            wanted_hz?: number | null;
+            /**
+             * Built with
+             * Format: double
+             * @description The length it was built with; absent is the design's.
+             * @default null
+             */
+            built_mm?: number | null;
+        };
+        /** @description What to do about it. */
+        Trim: {
+            /**
+             * Format: double
+             * @description The tuning that was expected, Hz.
+             */
+            expected_hz: number;
+            /**
+             * Format: double
+             * @description The tuning that is wanted, Hz.
+             */
+            wanted_hz: number;
+            /**
+             * Format: double
+             * @description What the end corrections (of radiators: the moving mass) are multiplied by from now on.
+             */
+            factor: number;
+            /** @description Whether the factor is so far from 1 that something else is the cause, and what. */
+            doubtful?: string | null;
+            /** @description Keeps what was measured: the design as built then shows the measured tuning. */
+            keep: components["schemas"]["Change"][];
+            /** @description Ways to the wanted tuning, the plainest first; each keeps what was measured too. */
+            ways: components["schemas"]["Way"][];
+        };
+        /** @description One way to the wanted tuning. */
+        Way: {
+            /** @description What to do, with its figure. */
+            title: string;
+            /** @description What it comes to. */
+            sentence: string;
+            /** @description The changes to the design. */
+            changes: components["schemas"]["Change"][];
+        };
+        /** @description Everything about what a box says of its own. */
+        Quiet: {
+            /**
+             * Format: double
+             * @description The highest frequency it is sent, Hz.
+             */
+            plays_to_hz: number;
+            /** @description Whether that is assumed. */
+            plays_to_assumed: boolean;
+            /** @description Standing waves of each chamber. */
+            chambers: components["schemas"]["ChamberModes"][];
+            /** @description Waves along a line or horn. */
+            path: components["schemas"]["PathWave"][];
+            /** @description Proportions, the present ones first. */
+            ratios: components["schemas"]["Ratio"][];
+            /** @description Fill. */
+            fills?: components["schemas"]["Fills"] | null;
+            /** @description Panels; absent without a cabinet. */
+            panels?: components["schemas"]["Panels"] | null;
+            /** @description Leaks. */
+            leaks?: components["schemas"]["Leaks"] | null;
+        };
+        /** @description The standing waves of one chamber. */
+        ChamberModes: {
+            /** @description The chamber's net volume (JSON pointer into the design). */
+            pointer: string;
+            /** @description The chamber's inside (JSON pointer into the design). */
+            inside_pointer: string;
+            /** @description In words. */
+            title: string;
+            /** @description Whether the inside is stated, so that the level has its standing waves in it; else it is assumed here. */
+            stated: boolean;
+            /** @description Where an assumed inside comes from. */
+            assumed_from?: string | null;
+            /** @description The inside. */
+            inside: components["schemas"]["Inside"];
+            /**
+             * Format: double
+             * @description Effective radius of the cone, mm.
+             */
+            woofer_radius_mm: number;
+            /**
+             * Format: double
+             * @description Effective radius of the port or radiator, mm.
+             */
+            opening_radius_mm?: number | null;
+            /**
+             * Format: double
+             * @description The lowest standing wave, Hz.
+             */
+            lowest_hz: number;
+            /** @description The all-clear, where the lowest lies so far above the band that none matters. */
+            all_clear?: string | null;
+            /** @description Said of a fill so dense that it throws a wave back rather than damping it: Q and effect are then stretched. */
+            fill_note?: string | null;
+            /** @description Said of long shapes: the wave along comes first. */
+            long?: string | null;
+            /** @description The modes, the lowest first (of long shapes those along it first). */
+            modes: components["schemas"]["ModeRow"][];
+        };
+        /** @description One mode. */
+        ModeRow: {
+            /** @description Half waves across, up and behind the baffle. */
+            order: number[];
+            /** @description In words: "1st across", "across and up". */
+            name: string;
+            /**
+             * Format: double
+             * @description In the empty chamber, Hz.
+             */
+            frequency_hz: number;
+            /**
+             * Format: double
+             * @description With the fill, Hz.
+             */
+            filled_hz: number;
+            /**
+             * Format: double
+             * @description How sharp it is.
+             */
+            q: number;
+            /**
+             * Format: double
+             * @description How sharp it is without fill.
+             */
+            empty_q: number;
+            /**
+             * Format: double
+             * @description How much the woofer drives it: 1 is all, 0 not at all.
+             */
+            woofer: number;
+            /**
+             * Format: double
+             * @description How much the port or radiator hears it.
+             */
+            opening?: number | null;
+            /**
+             * Format: double
+             * @description How far it moves the level near its frequency, dB.
+             */
+            effect_db: number;
+            /** @description Whether that lies in the band, or near above it. */
+            in_band: boolean;
+        };
+        /** @description One wave along a path. */
+        PathWave: {
+            /**
+             * Format: uint32
+             * @description How many quarter waves: 1, 3, 5.
+             */
+            quarters: number;
+            /**
+             * Format: double
+             * @description Where a straight path of this length has it, Hz: taper, fill and coupling chamber move it.
+             */
+            frequency_hz: number;
+            /**
+             * Format: double
+             * @description How much the woofer drives it from where it sits: 1 is all, 0 not at all.
+             */
+            woofer: number;
+            /**
+             * Format: double
+             * @description How far the level swings around it, from half a wave's distance below to above, dB; what the fill leaves.
+             */
+            swing_db: number;
+            /** @description Whether that lies in the band. */
+            in_band: boolean;
+        };
+        /** @description A ratio with what it would give. */
+        Ratio: {
+            /** @description Stable name. */
+            id: string;
+            /** @description In words. */
+            title: string;
+            /** @description Where it comes from. */
+            source: string;
+            /** @description Inside width, height, depth of this volume, mm. */
+            inside_mm: number[];
+            /**
+             * Format: double
+             * @description Lowest standing wave, Hz.
+             */
+            lowest_hz: number;
+            /**
+             * Format: double
+             * @description Least distance between neighbours among the ten lowest, per cent; the wider the better.
+             */
+            closest_percent: number;
+            /**
+             * Format: uint32
+             * @description How many of the ten lowest have a neighbour within 3 %.
+             */
+            crowded: number;
+            /** @description The changes that make it so; empty for the present one. */
+            changes: components["schemas"]["Change"][];
+        };
+        /** @description The present fill and the schools. */
+        Fills: {
+            /** @description The present one. */
+            now: components["schemas"]["Filling"];
+            /** @description What the schools are filled with. */
+            schools_of: string;
+            /** @description Frequencies of the schools' levels, Hz. */
+            frequency_hz: number[];
+            /** @description None, lined, half, full. */
+            schools: components["schemas"]["School"][];
+        };
+        /** @description What a fill does and what it weighs. */
+        Filling: {
+            /** @description The fill (JSON pointer into the design). */
+            pointer: string;
+            /** @description What it is of. */
+            material: string;
+            /**
+             * Format: double
+             * @description How much space it takes, L.
+             */
+            filled_l: number;
+            /**
+             * Format: double
+             * @description What there is to buy, g; absent for a plain factor or a bare flow resistivity.
+             */
+            grams?: number | null;
+            /**
+             * Format: double
+             * @description How densely it is packed, kg/m³.
+             */
+            packed_kg_per_m3?: number | null;
+            /**
+             * Format: double
+             * @description Its flow resistivity, Pa·s/m².
+             */
+            flow_resistivity_pa_s_per_m2?: number | null;
+            /**
+             * Format: double
+             * @description By how much the box acts larger.
+             */
+            acts_larger_by: number;
+            /**
+             * Format: double
+             * @description The family's first figure with it.
+             */
+            figure: number;
+            /**
+             * Format: double
+             * @description The same without it, everything that is built unchanged.
+             */
+            figure_empty: number;
+            /** @description What that figure is, with its unit. */
+            figure_title: string;
+        };
+        /** @description A school of filling: none, lined, half, full. */
+        School: {
+            /** @description Stable name. */
+            id: string;
+            /** @description In words. */
+            title: string;
+            /**
+             * Format: double
+             * @description What it takes, g.
+             */
+            grams: number;
+            /**
+             * Format: double
+             * @description By how much the box acts larger.
+             */
+            acts_larger_by: number;
+            /**
+             * Format: double
+             * @description The family's first figure, everything that is built unchanged.
+             */
+            figure: number;
+            /**
+             * Format: double
+             * @description Highest frequency below the passband at half power, Hz.
+             */
+            f3_hz?: number | null;
+            /**
+             * Format: double
+             * @description What the worst standing wave in the band does, dB; absent where the inside is not stated.
+             */
+            wave_db?: number | null;
+            /** @description Level at the frequencies of [`Fills::frequency_hz`], dB. */
+            level_db: number[];
+            /** @description The changes that make it so. */
+            changes: components["schemas"]["Change"][];
+        };
+        /** @description The panels of a cabinet. */
+        Panels: {
+            /** @description Baffle, back, one side for both, floor for top and floor. */
+            panels: components["schemas"]["Panel"][];
+            /**
+             * Format: double
+             * @description What the lowest frequency is wanted above, Hz: the band times the factor the cabinet asks for.
+             */
+            wanted_hz: number;
+            /**
+             * Format: double
+             * @description Boards, braces and baffle together, kg.
+             */
+            weight_kg: number;
+            /** @description One, two and three window braces where they do most, in place of those there are. */
+            plans: components["schemas"]["BracePlan"][];
+            /** @description Where the boards' figures come from. */
+            sources: string[];
+        };
+        /** @description One panel (or two alike). */
+        Panel: {
+            /** @description Stable name. */
+            id: string;
+            /** @description In words. */
+            title: string;
+            /** @description Sides inside, mm: the level one first. */
+            sides_mm: number[];
+            /**
+             * Format: double
+             * @description Thickness, mm.
+             */
+            thickness_mm: number;
+            /** @description What it is made of. */
+            board: string;
+            /**
+             * Format: double
+             * @description Loss factor of bending.
+             */
+            loss: number;
+            /**
+             * Format: double
+             * @description Lowest frequency with edges free to turn, Hz.
+             */
+            supported_hz: number;
+            /**
+             * Format: double
+             * @description Lowest frequency with edges clamped, Hz.
+             */
+            clamped_hz: number;
+            /**
+             * Format: double
+             * @description Between the two, where glued edges come to lie: their geometric mean (an estimate), Hz.
+             */
+            between_hz: number;
+            /** @description Whether that clears the band by the factor wanted. */
+            clears: boolean;
+            /** @description Where braces hold it: lines and points as shares of the sides, level first. */
+            holds: components["schemas"]["PanelHold"][];
+        };
+        /** @description A line or a point a brace holds a panel at, as shares of its sides. */
+        PanelHold: {
+            /**
+             * Format: double
+             * @description Share of the level side; absent for a level line.
+             */
+            across?: number | null;
+            /**
+             * Format: double
+             * @description Share of the other side; absent for an upright line.
+             */
+            up?: number | null;
+        };
+        /** @description Braces where they do most. */
+        BracePlan: {
+            /** @description In words: "a window 290 mm up". */
+            title: string;
+            /**
+             * Format: double
+             * @description The lowest panel then, between clamped and supported, Hz.
+             */
+            lowest_hz: number;
+            /** @description Which panel that is. */
+            lowest_panel: string;
+            /** @description Whether every panel then clears the band. */
+            clears: boolean;
+            /**
+             * Format: double
+             * @description What the braces take, L.
+             */
+            litres: number;
+            /**
+             * Format: double
+             * @description What they weigh, kg.
+             */
+            weight_kg: number;
+            /** @description The changes that make it so. */
+            changes: components["schemas"]["Change"][];
+        };
+        /** @description What leaks do to this box. */
+        Leaks: {
+            /**
+             * Format: double
+             * @description The frequency the losses are told at, Hz: the box's own resonance.
+             */
+            at_hz: number;
+            /**
+             * Format: double
+             * @description Width of the open joint reckoned with, mm.
+             */
+            joint_mm: number;
+            /**
+             * Format: double
+             * @description The loss factor stated now; absent is airtight.
+             */
+            stated_q?: number | null;
+            /** @description From tight to ruined. */
+            rows: components["schemas"]["LeakRow"][];
+            /**
+             * Format: double
+             * @description The gap that costs 1 dB at the tuning, mm².
+             */
+            ruins_mm2?: number | null;
+            /** @description In words. */
+            sentence: string;
+        };
+        /** @description One loss factor. */
+        LeakRow: {
+            /**
+             * Format: double
+             * @description Loss factor of the leaks.
+             */
+            q: number;
+            /**
+             * Format: double
+             * @description The gap, mm².
+             */
+            gap_mm2: number;
+            /**
+             * Format: double
+             * @description As a length of open joint, mm.
+             */
+            joint_length_mm: number;
+            /**
+             * Format: double
+             * @description What it costs at the tuning against the airtight box, dB.
+             */
+            lost_db: number;
+        };
+        /** @description The pressure of a mode on two cuts through a chamber, from -1 to 1. */
+        ModePicture: {
+            /** @description Half waves across, up and behind the baffle. */
+            order: number[];
+            /**
+             * Format: double
+             * @description Frequency in the empty chamber, Hz.
+             */
+            frequency_hz: number;
+            /** @description Places across, mm. */
+            across_mm: number[];
+            /** @description Places up, mm. */
+            up_mm: number[];
+            /** @description Places behind the baffle, mm. */
+            behind_mm: number[];
+            /** @description Seen from the front, at the baffle: a row for each place up, the lowest first. */
+            front: number[][];
+            /** @description Seen from the side, at the left wall: a row for each place up, a column for each behind. */
+            side: number[][];
+        };
     };
     responses: never;
     parameters: never;
@@ -3870,6 +5007,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    airway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Airway"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listBuilds: {
         parameters: {
             query?: never;
@@ -4247,6 +5415,37 @@ export interface operations {
             };
         };
     };
+    mode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithMode"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModePicture"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     motion: {
         parameters: {
             query?: never;
@@ -4266,6 +5465,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Motion"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pipes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PipeSize"][];
+                };
+            };
+        };
+    };
+    quiet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Quiet"];
                 };
             };
             422: {
@@ -4681,6 +5930,37 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Measured"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trim"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -135,8 +135,8 @@ impl Family for BandpassFourth {
     }
 
     fn problems(&self) -> Vec<Fault> {
-        let mut list = super::inside_faults(self.rear_inside.as_ref(), self.rear_volume_l, "/rear_inside");
-        list.extend(super::inside_faults(self.front_inside.as_ref(), self.front_volume_l, "/front_inside"));
+        let mut list = super::chamber_faults(self.rear_inside.as_ref(), &self.rear_fill, self.rear_volume_l, "/rear_");
+        list.extend(super::chamber_faults(self.front_inside.as_ref(), &self.front_fill, self.front_volume_l, "/front_"));
         list
     }
 

@@ -56,6 +56,61 @@ pub struct Inside {
     #[schemars(title = "Fill lies")]
     #[serde(default)]
     pub fill_lies: FillPlace,
+    /// The fill as a lining of chosen walls; stated, it says how much is filled and where.
+    #[schemars(title = "Lining")]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub lining: Option<Lining>,
+}
+
+/// A lining of chosen walls.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Lining")]
+pub struct Lining {
+    /// Thickness.
+    #[schemars(title = "Thickness", range(min = 1.0, max = 1000.0), extend("x-start" = 40, "x-unit" = "mm"))]
+    pub thickness_mm: f64,
+    /// The left side wall.
+    #[schemars(title = "Left", extend("x-start" = true))]
+    #[serde(default)]
+    pub left: bool,
+    /// The right side wall.
+    #[schemars(title = "Right", extend("x-start" = true))]
+    #[serde(default)]
+    pub right: bool,
+    /// The floor.
+    #[schemars(title = "Floor")]
+    #[serde(default)]
+    pub floor: bool,
+    /// The top.
+    #[schemars(title = "Top", extend("x-start" = true))]
+    #[serde(default)]
+    pub top: bool,
+    /// The baffle's inner face.
+    #[schemars(title = "Baffle")]
+    #[serde(default)]
+    pub baffle: bool,
+    /// The back.
+    #[schemars(title = "Back", extend("x-start" = true))]
+    #[serde(default)]
+    pub back: bool,
+}
+
+impl Lining {
+    /// The box it leaves free in a chamber of these sides (m), as shares of each side: lower and upper corner.
+    pub fn leaves_free(&self, sides: [f64; 3]) -> ([f64; 3], [f64; 3]) {
+        let thick = sides.map(|side| (self.thickness_mm * 1e-3 / side).min(1.0));
+        let low = [self.left, self.floor, self.baffle];
+        let high = [self.right, self.top, self.back];
+        let pick = |walls: [bool; 3], i: usize| if walls[i] { thick[i] } else { 0.0 };
+        ([0, 1, 2].map(|i| pick(low, i)), [0, 1, 2].map(|i| 1.0 - pick(high, i)))
+    }
+
+    /// The part of the chamber it takes.
+    pub fn part(&self, sides: [f64; 3]) -> f64 {
+        let (low, high) = self.leaves_free(sides);
+        1.0 - (0..3).map(|i| (high[i] - low[i]).max(0.0)).product::<f64>()
+    }
 }
 
 fn bare() -> f64 {
@@ -81,21 +136,33 @@ impl Inside {
         [self.width_mm * 1e-3, self.height_mm * 1e-3, self.depth_mm * 1e-3]
     }
 
-    fn woofer(&self, area: f64) -> Opening {
+    /// The woofer's place, for a cone of `area` m².
+    pub fn woofer(&self, area: f64) -> Opening {
         Opening { centre: [self.woofer_across_mm * 1e-3, self.woofer_up_mm * 1e-3, 0.0], area }
     }
 
-    fn opening(&self, area: f64) -> Opening {
+    /// The place of the port or radiator, of `area` m².
+    pub fn opening(&self, area: f64) -> Opening {
         let centre = [self.opening_across_mm * 1e-3, self.opening_up_mm * 1e-3, self.opening_behind_mm * 1e-3];
         Opening { centre, area }
     }
 
-    fn place(&self) -> Place {
+    /// Where the fill lies.
+    pub fn place(&self) -> Place {
+        if let Some(lining) = &self.lining {
+            let (low, high) = lining.leaves_free(self.sides());
+            return Place::Lined { low, high };
+        }
         match self.fill_lies {
             FillPlace::Everywhere => Place::Everywhere,
             FillPlace::Walls => Place::Walls,
             FillPlace::Middle => Place::Middle,
         }
+    }
+
+    /// The part its lining takes, where it has one.
+    pub fn lined(&self) -> Option<f64> {
+        self.lining.map(|lining| lining.part(self.sides()))
     }
 
     /// What is wrong with it: (field, message). `net` is the chamber's net volume, L.
@@ -117,6 +184,21 @@ impl Inside {
             let message =
                 format!("the inside holds {inside:.1} L, less than the net volume of {net} L; make it deeper");
             list.push(("depth_mm", message));
+        }
+        if let Some(lining) = &self.lining {
+            let walls = [[lining.left, lining.right], [lining.floor, lining.top], [lining.baffle, lining.back]];
+            let sides = [self.width_mm, self.height_mm, self.depth_mm];
+            let most = (0..3)
+                .map(|i| sides[i] / walls[i].iter().filter(|lined| **lined).count() as f64)
+                .fold(f64::INFINITY, f64::min);
+            if lining.thickness_mm > most {
+                let message = format!(
+                    "a lining of {} mm meets itself or the wall opposite; at most {:.0} mm is expected",
+                    lining.thickness_mm,
+                    most.floor()
+                );
+                list.push(("lining/thickness_mm", message));
+            }
         }
         list
     }
@@ -157,8 +239,13 @@ pub(crate) struct Seated {
 }
 
 impl Plan<'_> {
+    /// The fill packed by density, a lining taken into account.
+    fn fill(&self) -> Fill {
+        self.fill.packed(self.net_l * 1e-3, self.inside.and_then(Inside::lined))
+    }
+
     fn volume(&self, air: &Air) -> Volume {
-        chamber_volume(air, self.net_l * 1e-3, self.fill)
+        chamber_volume(air, self.net_l * 1e-3, &self.fill())
     }
 
     /// Real part of its compliance at ω (rad/s), m³/Pa.
@@ -170,7 +257,8 @@ impl Plan<'_> {
     /// radiator in it, m².
     pub fn place(&self, network: &mut Network, context: &Context, omega: f64, opening: Option<f64>) -> Seated {
         let air = &context.air;
-        let mut volume = self.volume(air);
+        let packed = self.fill();
+        let mut volume = chamber_volume(air, self.net_l * 1e-3, &packed);
         let compliance = real_compliance(&volume, omega);
         volume.absorption = self.losses.absorption_q.map_or(0.0, |q| 1.0 / (omega * q * compliance));
         let cone = network.node();
@@ -181,12 +269,13 @@ impl Plan<'_> {
                 cone
             }
             Some(inside) => {
-                let (part, fill) = match self.fill.fibres() {
+                let (part, fill) = match packed.fibres() {
                     Some((law, sigma, part)) => (part, Some(FibreModel::new(law, sigma, *air))),
                     None => (0.0, None),
                 };
                 let sides = inside.sides();
-                let list = modes(air, sides, HIGHEST_MODE, part, inside.place());
+                let mut list = modes(air, sides, HIGHEST_MODE, part, inside.place());
+                list.retain(|mode| Some(mode.order) != context.left_out);
                 marks = mode_marks(&list, inside, sides, context.array.cone_area(), opening);
                 let mut openings = vec![inside.woofer(context.array.cone_area())];
                 openings.extend(opening.map(|area| inside.opening(area)));
@@ -203,7 +292,9 @@ impl Plan<'_> {
         }
         let net = self.net_l * 1e-3;
         let fill_factor = compliance * air.bulk_modulus() / net;
-        let chamber = Chamber { pointer: self.pointer, net, fill_factor, fill: self.fill.clone() };
+        let filled = packed.fibres().map_or(0.0, |(_, _, part)| part * net);
+        let inside = self.inside.copied();
+        let chamber = Chamber { pointer: self.pointer, net, fill_factor, fill: packed, filled, inside, opening };
         Seated { cone, opening: seat, chamber, marks }
     }
 
@@ -217,13 +308,14 @@ impl Plan<'_> {
         to: Node,
     ) -> (Seated, PortReport) {
         let air = &context.air;
-        let realised = port.realise(air, |omega| self.compliance(air, omega));
+        let realised = port.realise(air, self.net_l * 1e-3, |omega| self.compliance(air, omega));
         let omega = TAU * realised.tuning;
         let seated = self.place(network, context, omega, Some(realised.area));
         let friction = self.losses.port_q.map_or(0.0, |q| omega * realised.mass / q);
         let chain = port.chain(air, &realised, friction);
         let kind = if to == Node::Outside { RadiatorKind::Port } else { RadiatorKind::Inner };
-        network.place_opening(chain, [seated.opening, to], kind, realised.area, Some(port.quiet_speed()));
+        let limit = context.air_limit.unwrap_or(port.quiet_speed());
+        network.place_opening(chain, [seated.opening, to], kind, realised.area, Some(limit));
         (seated, PortReport { pointer, port: port.clone(), realised })
     }
 }

@@ -13,7 +13,7 @@ use crate::network::diaphragm::Diaphragm;
 use crate::network::volume::Volume;
 use crate::network::{Network, Node};
 use crate::path::{MouthModel, MouthPlace, Path};
-use crate::port::{End, Port, PortModel, Section, Sizing};
+use crate::port::{End, Port, Section, Sizing};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -42,9 +42,17 @@ pub struct Context {
     pub array: Array,
     /// Resistance of source and leads, Ω.
     pub source_resistance: f64,
+    /// Air speed (m/s, peak) a port may reach, in place of the quiet limit of its ends.
+    pub air_limit: Option<f64>,
+    /// A standing wave left out of every chamber (half waves across, up, behind), to learn what it does.
+    pub left_out: Option<[u32; 3]>,
 }
 
 impl Context {
+    /// Quiet ports, every standing wave counted.
+    pub fn new(air: Air, array: Array, source_resistance: f64) -> Context {
+        Context { air, array, source_resistance, air_limit: None, left_out: None }
+    }
     /// The driven diaphragm of this context.
     pub fn diaphragm(&self) -> Diaphragm {
         Diaphragm { motor: self.array.motor, source_resistance: self.source_resistance, pairing: self.array.pairing }
@@ -83,8 +91,27 @@ pub struct Chamber {
     pub net: f64,
     /// By how much the fill makes it act larger, at its resonance.
     pub fill_factor: f64,
-    /// Its fill, for the findings.
+    /// Its fill, for the findings; given by mass, it is packed by density here.
     pub fill: Fill,
+    /// The volume the fill takes, m³.
+    pub filled: f64,
+    /// Its inside, where it has standing waves.
+    pub inside: Option<chamber::Inside>,
+    /// The area of the port or radiator in it, m².
+    pub opening: Option<f64>,
+}
+
+impl Chamber {
+    /// An empty one whose volume (m³) follows from other sizes.
+    pub fn plain(net: f64) -> Chamber {
+        Chamber { pointer: "", net, fill_factor: 1.0, fill: Fill::None, filled: 0.0, inside: None, opening: None }
+    }
+
+    /// Place of a part of this chamber in the family's part of the document: "inside", "fill".
+    pub fn part(&self, name: &str) -> String {
+        let stem = self.pointer.trim_end_matches("volume_l").trim_end_matches("net_");
+        format!("{stem}{name}")
+    }
 }
 
 /// A port of the wired box.
@@ -382,6 +409,11 @@ pub(crate) fn real_compliance(volume: &Volume, omega: f64) -> f64 {
     volume.complex_compliance::<num_complex::Complex64>(omega).re
 }
 
+/// Real part of the compliance (m³/Pa) at ω (rad/s) of a chamber of `net` m³ with this fill.
+pub fn chamber_compliance(air: &Air, net: f64, fill: &Fill, omega: f64) -> f64 {
+    real_compliance(&chamber_volume(air, net, fill), omega)
+}
+
 /// The fixed point ω of `step` (rad/s), for resonances with a chamber whose fill depends on frequency.
 pub(crate) fn fixed_point(start_hz: f64, step: impl Fn(f64) -> f64) -> f64 {
     let mut omega = TAU * start_hz;
@@ -397,21 +429,22 @@ pub(crate) fn usual_port(context: &Context, tuning: f64, share: f64) -> Port {
     let diameter = ((4.0 * area / std::f64::consts::PI).sqrt() * 1e3 / 5.0).round().max(4.0) * 5.0;
     let flare = End::Flared { radius_mm: (diameter * 0.12).round().max(2.0) };
     Port {
-        section: Section::Round { diameter_mm: diameter },
-        count: 1,
-        sizing: Sizing::Tuning { tuning_hz: tidy(tuning) },
         inner_end: flare,
         outer_end: flare,
-        walls_alongside: 0,
         wall_mm: 4.0,
-        model: PortModel::default(),
+        ..Port::plain(Section::Round { diameter_mm: diameter }, Sizing::Tuning { tuning_hz: tidy(tuning) })
     }
 }
 
-/// The faults of a chamber's inside, where it is stated; `net` is its net volume, L.
-pub(crate) fn inside_faults(inside: Option<&chamber::Inside>, net: f64, at: &str) -> Vec<Fault> {
-    let faults = inside.map_or_else(Vec::new, |inside| inside.problems(net));
-    faults.into_iter().map(|(field, message)| Fault::new(format!("{at}/{field}"), message)).collect()
+/// The faults of a chamber's inside, where it is stated, and of its fill; `net` is its net volume, L, and `stem` what the
+/// names of its fields begin with.
+pub(crate) fn chamber_faults(inside: Option<&chamber::Inside>, fill: &Fill, net: f64, stem: &str) -> Vec<Fault> {
+    let shape = inside.map_or_else(Vec::new, |inside| inside.problems(net));
+    let shape = shape.into_iter().map(|(field, message)| Fault::new(format!("{stem}inside/{field}"), message));
+    let packing = fill.problems(net, inside.and_then(chamber::Inside::lined));
+    shape
+        .chain(packing.into_iter().map(|(field, message)| Fault::new(format!("{stem}fill/{field}"), message)))
+        .collect()
 }
 
 /// A sentence's first letter.

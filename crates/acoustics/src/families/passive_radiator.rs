@@ -264,7 +264,7 @@ impl Family for PassiveRadiator {
     }
 
     fn problems(&self) -> Vec<Fault> {
-        super::inside_faults(self.inside.as_ref(), self.net_volume_l, "/inside")
+        super::chamber_faults(self.inside.as_ref(), &self.fill, self.net_volume_l, "/")
     }
 
     fn knobs() -> &'static [Knob] {

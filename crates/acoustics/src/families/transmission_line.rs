@@ -2,7 +2,6 @@
 //! Fibrous Materials in Loudspeaker Enclosures*, JAES 1976; solved here as plane waves in a tube of varying area).
 
 use super::{Chamber, Context, Enclosure, Family, Fault, Figure, Info, Knob, Mark, PathReport, Suggestion, Wired, tidy};
-use crate::fill::Fill;
 use crate::network::chain::Stub;
 use crate::network::volume::Volume;
 use crate::network::{Network, Node, RadiatorKind};
@@ -272,7 +271,7 @@ impl Family for TransmissionLine {
             .map(|(f, name)| Mark::new(*f, name.into(), "A resonance of the empty line."))
             .collect();
         wired.chambers =
-            vec![Chamber { pointer: "", net: path.volume(), fill_factor: 1.0, fill: Fill::None }];
+            vec![Chamber::plain(path.volume())];
         wired.unloads_below = quarter.is_finite().then_some(quarter);
         wired.path =
             Some(PathReport { path, taps: vec![(at, node)], mouth: self.mouth, model: self.mouth_model });

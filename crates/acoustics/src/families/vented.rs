@@ -8,7 +8,7 @@ use crate::alignments::{
 };
 use crate::fill::Fill;
 use crate::network::{Network, Node};
-use crate::port::{End, Port, PortModel, QUIET_SPEED_FLARED, Section, Sizing};
+use crate::port::{End, Port, QUIET_SPEED_FLARED, Section, Sizing};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::{PI, TAU};
@@ -188,7 +188,7 @@ impl Family for Vented {
     }
 
     fn problems(&self) -> Vec<Fault> {
-        super::inside_faults(self.inside.as_ref(), self.net_volume_l, "/inside")
+        super::chamber_faults(self.inside.as_ref(), &self.fill, self.net_volume_l, "/")
     }
 
     fn knobs() -> &'static [Knob] {
@@ -206,14 +206,10 @@ impl Vented {
         Vented {
             net_volume_l,
             port: Port {
-                section: Section::Round { diameter_mm: diameter },
-                count: 1,
-                sizing: Sizing::Tuning { tuning_hz: tuning },
                 inner_end: flare,
                 outer_end: flare,
-                walls_alongside: 0,
                 wall_mm: 4.0,
-                model: PortModel::default(),
+                ..Port::plain(Section::Round { diameter_mm: diameter }, Sizing::Tuning { tuning_hz: tuning })
             },
             fill: Fill::None,
             leak_q: USUAL.leak_q,

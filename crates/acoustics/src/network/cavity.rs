@@ -21,6 +21,7 @@ use super::phasor::Phasor;
 use super::volume::Volume;
 use crate::air::Air;
 use crate::fill::FibreModel;
+use num_complex::Complex64;
 use std::f64::consts::PI;
 
 /// Most openings a cavity has.
@@ -46,6 +47,13 @@ pub enum Place {
     Walls,
     /// In the middle, away from the walls.
     Middle,
+    /// As a lining that leaves the box between these two corners free (shares of each side).
+    Lined {
+        /// Lower corner of what stays free.
+        low: [f64; 3],
+        /// Upper corner.
+        high: [f64; 3],
+    },
 }
 
 /// One mode.
@@ -70,7 +78,27 @@ impl Mode {
         let k = [0, 1, 2].map(|i| f64::from(self.order[i]) * PI / sides[i]);
         let centre: f64 = (0..3).map(|i| (k[i] * opening.centre[i]).cos()).product();
         let along = k[0].hypot(k[1]) * (opening.area / PI).sqrt();
-        centre * if along < 1e-6 { 1.0 } else { 2.0 * libm::j1(along) / along }
+        centre * over_opening(along)
+    }
+}
+
+impl Mode {
+    /// Q of the mode (resonance over half-power width) and its frequency in the filled chamber, rad/s, by the first-order
+    /// Rayleigh quotient of the module's head; `wall_q` is that of the bare walls.
+    pub fn damped(&self, air: &Air, fill: Option<&FibreModel>, wall_q: f64) -> (f64, f64) {
+        let mut omega = self.omega;
+        let mut loss = 1.0 / wall_q;
+        if let Some(fill) = fill {
+            // the fluid changes with frequency: a few turns bring both together
+            for _ in 0..8 {
+                let lightness = fill.density::<Complex64>(omega).inv() * air.rho;
+                let softness = fill.bulk_modulus::<Complex64>(omega).inv() * air.bulk_modulus();
+                let square = (1.0 + (lightness - 1.0) * self.kinetic) / (1.0 + (softness - 1.0) * self.potential);
+                omega = self.omega * square.re.max(1e-6).sqrt();
+                loss = (square.im / square.re).abs() + 1.0 / wall_q;
+            }
+        }
+        (1.0 / loss, omega)
     }
 }
 
@@ -80,30 +108,55 @@ const TAIL: u32 = 14;
 /// Static inertance between openings (packed, kg/m⁴) of the modes above an angular frequency: they are far from their
 /// resonance, but near openings feel each other through them.
 fn tail(air: &Air, sides: [f64; 3], openings: &[Opening], above: f64) -> Vec<f64> {
+    const COUNT: usize = TAIL as usize + 1;
     let t = openings.len();
     let compliance = sides.iter().product::<f64>() / air.bulk_modulus();
+    let wave = |axis: usize, n: usize| n as f64 * PI / sides[axis];
+    // ψ of each opening as factors: along each direction, and of its size along the wall
+    let seen: Vec<_> = openings
+        .iter()
+        .map(|o| {
+            let along = [0, 1, 2].map(|axis| {
+                let mut list = [0.0; COUNT];
+                list.iter_mut().enumerate().for_each(|(n, x)| *x = (wave(axis, n) * o.centre[axis]).cos());
+                list
+            });
+            let radius = (o.area / PI).sqrt();
+            let mut size = [[1.0; COUNT]; COUNT];
+            for (l, row) in size.iter_mut().enumerate() {
+                for (m, entry) in row.iter_mut().enumerate() {
+                    *entry = over_opening(wave(0, l).hypot(wave(1, m)) * radius);
+                }
+            }
+            (along, size)
+        })
+        .collect();
     let mut sum = vec![0.0; t * (t + 1) / 2];
-    for l in 0..=TAIL {
-        for m in 0..=TAIL {
-            for n in 0..=TAIL {
-                let order = [l, m, n];
-                let square: f64 = (0..3).map(|i| (f64::from(order[i]) * PI / sides[i]).powi(2)).sum();
-                let omega = air.c * square.sqrt();
-                if omega <= above {
+    for l in 0..COUNT {
+        for m in 0..COUNT {
+            let across = wave(0, l).powi(2) + wave(1, m).powi(2);
+            let flat: Vec<f64> = seen.iter().map(|(along, size)| along[0][l] * along[1][m] * size[l][m]).collect();
+            for n in 0..COUNT {
+                let square = air.c * air.c * (across + wave(2, n).powi(2));
+                if square <= above * above || square == 0.0 {
                     continue;
                 }
-                let norm = order.iter().map(|i| if *i == 0 { 1.0 } else { 0.5 }).product();
-                let mode = Mode { order, omega, norm, kinetic: 0.0, potential: 0.0 };
-                let seen: Vec<f64> = openings.iter().map(|o| mode.seen_from(o, sides)).collect();
+                let norm = [l, m, n].iter().map(|i| if *i == 0 { 1.0 } else { 0.5 }).product::<f64>();
+                let scale = 1.0 / (norm * compliance * square);
                 for i in 0..t {
                     for j in i + 1..t {
-                        sum[packed(t, i, j)] += seen[i] * seen[j] / (norm * compliance * omega * omega);
+                        sum[packed(t, i, j)] += flat[i] * seen[i].0[2][n] * flat[j] * seen[j].0[2][n] * scale;
                     }
                 }
             }
         }
     }
     sum
+}
+
+/// Mean of a plane wave over a round opening against its middle, 2·J1(x)/x.
+fn over_opening(x: f64) -> f64 {
+    if x < 1e-6 { 1.0 } else { 2.0 * libm::j1(x) / x }
 }
 
 /// The modes of a rectangular chamber up to a frequency (Hz), the lowest first, at most [`MOST_MODES`].
@@ -120,7 +173,7 @@ pub fn modes(air: &Air, sides: [f64; 3], highest: f64, filled_part: f64, place: 
                     continue;
                 }
                 let norm = order.iter().map(|i| if *i == 0 { 1.0 } else { 0.5 }).product();
-                let (kinetic, potential) = shares(order, filled_part, place);
+                let (kinetic, potential) = shares(order, sides, filled_part, place);
                 list.push(Mode { order, omega, norm, kinetic, potential });
             }
         }
@@ -131,29 +184,33 @@ pub fn modes(air: &Air, sides: [f64; 3], highest: f64, filled_part: f64, place: 
 }
 
 /// Shares of (kinetic, potential) energy of a mode in a fill that takes `part` of the volume: a box in the middle
-/// similar to the chamber, what is left around it, or the same share of everything.
-fn shares(order: [u32; 3], part: f64, place: Place) -> (f64, f64) {
-    if place == Place::Everywhere || part <= 0.0 || part >= 1.0 {
-        return (part.clamp(0.0, 1.0), part.clamp(0.0, 1.0));
-    }
-    let middle = if place == Place::Middle { part } else { 1.0 - part };
-    let half = middle.cbrt() / 2.0;
-    // share of ∫cos² and ∫sin² of n half waves between the middle's edges
-    let squares = |n: u32| -> (f64, f64) {
-        if n == 0 {
-            return (2.0 * half, 0.0);
-        }
-        let k = f64::from(n) * PI;
-        let swing = ((2.0 * k * (0.5 + half)).sin() - (2.0 * k * (0.5 - half)).sin()) / (2.0 * k);
-        (2.0 * half + swing, 2.0 * half - swing)
+/// similar to the chamber, what is left around it or around a box that stays free, or the same share of everything.
+fn shares(order: [u32; 3], sides: [f64; 3], part: f64, place: Place) -> (f64, f64) {
+    let part = part.clamp(0.0, 1.0);
+    let centred = |share: f64| ([0.5 - share.cbrt() / 2.0; 3], [0.5 + share.cbrt() / 2.0; 3]);
+    let ((low, high), filled_within) = match place {
+        Place::Everywhere => return (part, part),
+        Place::Middle => (centred(part), true),
+        Place::Walls => (centred(1.0 - part), false),
+        Place::Lined { low, high } => ((low, high), false),
     };
-    let parts = order.map(squares);
+    // share of ∫cos² and ∫sin² of n half waves along direction i between the box's faces
+    let squares = |i: usize| -> (f64, f64) {
+        let length = high[i] - low[i];
+        if order[i] == 0 {
+            return (length, 0.0);
+        }
+        let k = f64::from(order[i]) * PI;
+        let swing = ((2.0 * k * high[i]).sin() - (2.0 * k * low[i]).sin()) / (2.0 * k);
+        (length + swing, length - swing)
+    };
+    let parts = [0, 1, 2].map(squares);
     let potential: f64 = parts.iter().map(|p| p.0).product();
-    // kinetic energy: the sum over the directions of k²·(sin² along it, cos² across)
-    let squared = order.map(|n| f64::from(n * n));
+    // kinetic energy: the sum over the directions of k²·(sin² along it, cos² across), k = n/L
+    let squared = [0, 1, 2].map(|i| (f64::from(order[i]) / sides[i]).powi(2));
     let along = |i: usize| squared[i] * parts[i].1 * parts[(i + 1) % 3].0 * parts[(i + 2) % 3].0;
     let kinetic = (0..3).map(along).sum::<f64>() / squared.iter().sum::<f64>();
-    if place == Place::Middle { (kinetic, potential) } else { (1.0 - kinetic, 1.0 - potential) }
+    if filled_within { (kinetic, potential) } else { (1.0 - kinetic, 1.0 - potential) }
 }
 
 /// The chamber as an element: one terminal an opening.
@@ -294,7 +351,6 @@ impl ElementLaw for Cavity {
 mod tests {
     use super::*;
     use approx::assert_relative_eq;
-    use num_complex::Complex64;
     use std::f64::consts::TAU;
 
     /// 0.5 x 0.4 x 0.6 m: 286.000 Hz (0,0,1), 446.746 Hz (1,0,1); a cube piles three modes on one another.
@@ -336,11 +392,12 @@ mod tests {
     /// all shares together are one.
     #[test]
     fn the_middle_of_the_path_damps_best() {
-        let (walls, _) = shares([1, 0, 0], 0.3, Place::Walls);
-        let (middle, _) = shares([1, 0, 0], 0.3, Place::Middle);
+        let (walls, _) = shares([1, 0, 0], [0.5, 0.4, 0.6], 0.3, Place::Walls);
+        let (middle, _) = shares([1, 0, 0], [0.5, 0.4, 0.6], 0.3, Place::Middle);
         assert!(middle > 0.3 && walls < 0.3, "{middle} {walls}");
         for order in [[1, 0, 0], [1, 2, 0], [2, 1, 3]] {
-            let (a, b) = (shares(order, 0.4, Place::Middle), shares(order, 0.6, Place::Walls));
+            let (a, b) =
+                (shares(order, [0.5, 0.4, 0.6], 0.4, Place::Middle), shares(order, [0.5, 0.4, 0.6], 0.6, Place::Walls));
             assert_relative_eq!(a.0 + b.0, 1.0, max_relative = 1e-12);
             assert_relative_eq!(a.1 + b.1, 1.0, max_relative = 1e-12);
         }

@@ -9,7 +9,7 @@ const VOLUME: &str = "/enclosure/net_volume_l";
 
 /// Depth (mm) at which the cabinet's net volume is what the design wants: the ledger is linear in the depth.
 fn fitting_depth(analysis: &Analysis) -> Option<f64> {
-    let (ledger, cabinet) = (analysis.ledger.as_ref()?, analysis.design.cabinet?);
+    let (ledger, cabinet) = (analysis.ledger.as_ref()?, analysis.design.cabinet.as_ref()?);
     let [w, h, _] = cabinet.inside_mm();
     Some((cabinet.depth_mm + (ledger.wanted_net_l - ledger.net_l) * 1e6 / (w * h)).round())
 }
@@ -29,7 +29,11 @@ fn balance(analysis: &Analysis, severity: Severity, title: &str) -> Option<Findi
     if let Some(depth) = fitting_depth(analysis).filter(|d| *d > 60.0) {
         let changes = vec![Change::set("/cabinet/depth_mm", depth)];
         f.remedies.extend(remedy(analysis, format!("Cabinet {depth:.0} mm deep"), changes, |a| {
-            Some(format!("{:.1} L of air, {:.0} L outside", a.ledger.as_ref()?.net_l, a.design.cabinet?.outside_l()))
+            Some(format!(
+                "{:.1} L of air, {:.0} L outside",
+                a.ledger.as_ref()?.net_l,
+                a.design.cabinet.as_ref()?.outside_l()
+            ))
         }));
     }
     if net > 0.5 {
@@ -66,7 +70,7 @@ pub fn volume_left_over(analysis: &Analysis) -> Vec<Finding> {
 
 /// A woofer deeper than the box.
 pub fn woofer_too_deep(analysis: &Analysis) -> Vec<Finding> {
-    let Some((cabinet, depth)) = analysis.design.cabinet.zip(analysis.design.woofer.depth_mm) else {
+    let Some((cabinet, depth)) = analysis.design.cabinet.as_ref().zip(analysis.design.woofer.depth_mm) else {
         return Vec::new();
     };
     // from the baffle's face; 20 mm stay free behind the magnet for its vent (common practice)
@@ -86,7 +90,7 @@ pub fn woofer_too_deep(analysis: &Analysis) -> Vec<Finding> {
     );
     let changes = vec![Change::set("/cabinet/depth_mm", wanted)];
     f.remedies.extend(remedy(analysis, format!("Cabinet {wanted:.0} mm deep"), changes, |a| {
-        Some(format!("{:.0} L outside", a.design.cabinet?.outside_l()))
+        Some(format!("{:.0} L outside", a.design.cabinet.as_ref()?.outside_l()))
     }));
     vec![f]
 }

@@ -7,7 +7,7 @@ use oak_drum_acoustics::port::End;
 
 /// The cabinet is larger than may stand there.
 pub fn box_over_brief(analysis: &Analysis) -> Vec<Finding> {
-    let Some((limit, cabinet)) = analysis.design.brief.largest_outside_l.zip(analysis.design.cabinet) else {
+    let Some((limit, cabinet)) = analysis.design.brief.largest_outside_l.zip(analysis.design.cabinet.as_ref()) else {
         return Vec::new();
     };
     let outside = cabinet.outside_l();
@@ -29,7 +29,7 @@ pub fn box_over_brief(analysis: &Analysis) -> Vec<Finding> {
         let volume = rounded(net);
         let changes = vec![smaller[0].clone(), Change::set("/enclosure/net_volume_l", volume)];
         f.remedies.extend(remedy(analysis, format!("{depth:.0} mm deep, {volume} L net"), changes, |a| {
-            Some(format!("{:.0} L outside; {}", a.design.cabinet?.outside_l(), super::low_end(a)))
+            Some(format!("{:.0} L outside; {}", a.design.cabinet.as_ref()?.outside_l(), super::low_end(a)))
         }));
     }
     vec![f]
@@ -146,12 +146,12 @@ pub fn hearing(analysis: &Analysis) -> Vec<Finding> {
     )]
 }
 
-/// A cabinet that one person should not lift: boards at 750 kg/m³ (common practice for MDF; an estimate) and the
+/// A cabinet that one person should not lift: boards by their material and the
 /// woofers' stated weights, over 25 kg (common practice).
 pub fn heavy(analysis: &Analysis) -> Vec<Finding> {
     const LIMIT: f64 = 25.0;
     let Some(cabinet) = &analysis.design.cabinet else { return Vec::new() };
-    let boards = (cabinet.outside_l() - cabinet.inside_l() + cabinet.bracing_l) * 0.75;
+    let boards = crate::quiet::panels::weight(cabinet);
     let woofers = analysis.design.woofer.weight_kg.unwrap_or(0.0) * f64::from(analysis.design.array.count);
     let total = boards + woofers;
     if total <= LIMIT {
@@ -162,7 +162,7 @@ pub fn heavy(analysis: &Analysis) -> Vec<Finding> {
         Whose::CommonPractice,
         ("box", "/cabinet/panel_mm"),
         "Two to lift it",
-        format!("About {total:.0} kg with MDF boards (an estimate): over {LIMIT:.0} kg it takes two people."),
+        format!("About {total:.0} kg, boards and woofers (an estimate): over {LIMIT:.0} kg it takes two people."),
         (total, "kg"),
         Some(LIMIT),
     )]

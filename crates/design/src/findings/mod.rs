@@ -6,8 +6,10 @@
 mod array_rules;
 mod box_rules;
 mod brief_rules;
+mod dead_end;
 mod limit_rules;
 mod port_rules;
+mod quiet_rules;
 mod woofer_rules;
 
 use crate::analysis::{Analysis, Change};
@@ -95,7 +97,9 @@ pub type Rule = (&'static str, fn(&Analysis) -> Vec<Finding>);
 /// Every rule.
 pub const RULES: &[Rule] = &[
     ("port_out_of_reach", port_rules::out_of_reach),
+    ("port_dead_end", dead_end::dead_end),
     ("port_will_not_fit", port_rules::will_not_fit),
+    ("port_meets_woofer", port_rules::meets_woofer),
     ("port_wider_than_box", port_rules::wider_than_box),
     ("port_air_fast", port_rules::air_fast),
     ("pipe_resonance_low", port_rules::pipe_resonance_low),
@@ -113,6 +117,12 @@ pub const RULES: &[Rule] = &[
     ("response_humps", box_rules::response_humps),
     ("response_sags", box_rules::response_sags),
     ("fill_out_of_range", box_rules::fill_out_of_range),
+    ("standing_wave", quiet_rules::standing_wave),
+    ("equal_sides", quiet_rules::equal_sides),
+    ("fill_in_the_way", quiet_rules::fill_in_the_way),
+    ("brace_meets_magnet", quiet_rules::brace_meets_magnet),
+    ("brace_blocks_air", quiet_rules::brace_blocks_air),
+    ("panel_sings", quiet_rules::panel_sings),
     ("box_over_brief", brief_rules::box_over_brief),
     ("brief_level", brief_rules::brief_level),
     ("hearing", brief_rules::hearing),

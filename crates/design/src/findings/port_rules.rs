@@ -1,9 +1,10 @@
 //! Rules about ports: reach, fit, air speed, pipe resonance.
 
 use super::{Finding, Severity, Whose, finding, low_end, remedy, say};
+use crate::airway::{self, Shell};
 use crate::analysis::{Analysis, Change};
 use oak_drum_acoustics::families::PortReport;
-use oak_drum_acoustics::port::{End, Section, Sizing};
+use oak_drum_acoustics::port::{End, Port, Section, Sizing};
 use serde_json::{Value, json};
 
 /// Runs a rule for every port in turn.
@@ -12,12 +13,12 @@ fn each(analysis: &Analysis, rule: fn(&Analysis, usize) -> Vec<Finding>) -> Vec<
 }
 
 /// Where a port stands in the design.
-fn place(report: &PortReport) -> String {
+pub(super) fn place(report: &PortReport) -> String {
     format!("/enclosure{}", report.pointer)
 }
 
 /// Largest air speed at the drive between the lowest note and 500 Hz, m/s.
-fn loudest_air(analysis: &Analysis) -> f64 {
+pub(super) fn loudest_air(analysis: &Analysis) -> f64 {
     analysis.largest(&analysis.curves.air_speed, analysis.lowest_note().min(499.0), 500.0).map_or(0.0, |(v, _)| v)
 }
 
@@ -25,20 +26,15 @@ fn port_of(analysis: &Analysis, i: usize) -> Option<&PortReport> {
     analysis.wired.ports.get(i)
 }
 
-/// Inside depth a straight port has, its own clearance (one diameter or slot height) already taken off, mm; and
-/// the length that counts against it, mm.
+/// The longest port of this opening and course the cabinet takes, mm; and this one's length, mm.
 fn room(analysis: &Analysis, report: &PortReport) -> Option<(f64, f64)> {
-    let cabinet = analysis.design.cabinet.as_ref()?;
-    let clearance = match report.port.section {
-        Section::Round { diameter_mm } => diameter_mm,
-        Section::Square { side_mm } => side_mm,
-        Section::Slot { height_mm, .. } => height_mm,
-    };
-    let inside = cabinet.inside_mm()[2];
-    Some((inside + cabinet.baffle_mm - clearance, report.realised.length * 1e3))
+    analysis.design.cabinet.as_ref()?;
+    let Port { section, wall_mm, leaves, elbows, .. } = report.port;
+    let room = airway::fit::room(&Shell::of(analysis), section, wall_mm, leaves, elbows);
+    Some((room, report.realised.length * 1e3))
 }
 
-fn value(of: impl serde::Serialize) -> Value {
+pub(super) fn value(of: impl serde::Serialize) -> Value {
     serde_json::to_value(of).unwrap_or_default()
 }
 
@@ -87,17 +83,22 @@ fn will_not_fit_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     let Some(report) = port_of(analysis, i) else { return Vec::new() };
     let port_at = place(report);
     let Some((room, length)) = room(analysis, report) else { return Vec::new() };
-    if length <= room || room <= 0.0 {
+    if length <= room || room <= 0.0 || super::dead_end::is_one(analysis, report) {
         return Vec::new();
     }
+    let course = match report.port.elbows {
+        0 => "a straight one".to_owned(),
+        1 => "one with an elbow".to_owned(),
+        n => format!("one with {n} elbows"),
+    };
+    let free = if matches!(report.port.section, Section::Slot { .. }) { "one slot height" } else { "one diameter" };
     let mut f = finding(
         Severity::Broken,
         Whose::Physics,
-        ("box", "/cabinet/depth_mm"),
+        ("airway", &format!("{port_at}/section")),
         "Port will not fit",
         format!(
-            "The port must be {length:.0} mm long; the depth leaves {room:.0} mm for a straight one with {} free at its inner end.",
-            if matches!(report.port.section, Section::Slot { .. }) { "one slot height" } else { "one diameter" }
+            "The port must be {length:.0} mm long; the inside leaves {room:.0} mm for {course} with {free} free at its inner end."
         ),
         (length, "mm"),
         Some(room),
@@ -117,16 +118,22 @@ fn will_not_fit_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
         factor *= 0.93;
     }
     if let Some((section, changes)) = smaller {
-        let (w, h) = section.size();
-        let title = match section {
-            Section::Slot { .. } => format!("Slot {:.0} x {:.0} mm instead", w * 1e3, h * 1e3),
-            Section::Square { .. } => format!("{:.0} mm square instead", w * 1e3),
-            Section::Round { .. } => format!("{:.0} mm tube instead", w * 1e3),
-        };
+        let title = format!("{} instead", super::capital(&section.words()));
         f.remedies.extend(remedy(analysis, title, changes, |a| {
             Some(format!("{:.0} mm long, fits; air {:.0} m/s at this drive", fits(a)?, loudest_air(a)))
         }));
     }
+    // Folded: the fewest elbows that do
+    let folded = (report.port.elbows + 1..=3).find_map(|elbows| {
+        let changes = vec![Change::set(format!("{port_at}/elbows"), elbows)];
+        let title =
+            if elbows == 1 { "Fold it with an elbow".to_owned() } else { format!("Fold it with {elbows} elbows") };
+        remedy(analysis, title, changes, |a| {
+            fits(a)?;
+            Some(format!("{length:.0} mm along the centre line, {:.0} mm go in", self::room(a, port_of(a, i)?)?.0))
+        })
+    });
+    f.remedies.extend(folded);
     // Higher tuning with the same opening: the length that fits gives it.
     let by_length = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "length", "length_mm": room.floor()}))];
     if let Some(tuned) = analysis.with(&by_length) {
@@ -141,8 +148,56 @@ fn will_not_fit_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
         let changes = vec![Change::set("/cabinet/depth_mm", depth)];
         f.remedies.extend(remedy(analysis, format!("Cabinet {depth:.0} mm deep"), changes, |a| {
             fits(a)?;
-            Some(format!("fits; {:.0} L outside", a.design.cabinet?.outside_l()))
+            Some(format!("fits; {:.0} L outside", a.design.cabinet.as_ref()?.outside_l()))
         }));
+    }
+    vec![f]
+}
+
+/// The port's flange or hole against the woofer's frame and the edges, where their places are stated.
+pub fn meets_woofer(analysis: &Analysis) -> Vec<Finding> {
+    each(analysis, meets_woofer_of)
+}
+
+fn meets_woofer_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
+    let Some(report) = port_of(analysis, i) else { return Vec::new() };
+    let Some(chamber) = airway::chamber_of(analysis, report).filter(|c| c.inside.is_some()) else { return Vec::new() };
+    let checks = |a: &Analysis| {
+        let report = port_of(a, i)?;
+        let there = airway::fit::fit(a, report, airway::chamber_of(a, report), &Shell::of(a));
+        there.checks.into_iter().find(|c| !c.passed && ["neighbour", "edge"].contains(&c.id.as_str()))
+    };
+    let Some(check) = checks(analysis) else { return Vec::new() };
+    let at = format!("/enclosure{}", chamber.part("inside"));
+    let mut f = finding(
+        Severity::Broken,
+        Whose::Physics,
+        ("airway", &format!("{at}/opening_up_mm")),
+        if check.id == "edge" { "Port runs into a wall" } else { "Port meets the woofer" },
+        super::capital(&format!("{}.", check.sentence)),
+        (check.figure_mm, "mm"),
+        Some(check.limit_mm),
+    );
+    // the nearest place that does, searched outward
+    if let Some(inside) = chamber.inside {
+        let (w, h) = (inside.width_mm, inside.height_mm);
+        let mut places: Vec<(f64, f64)> =
+            (0..=24).flat_map(|k| (0..=24).map(move |l| (w * f64::from(k) / 24.0, h * f64::from(l) / 24.0))).collect();
+        let away = |(x, y): &(f64, f64)| (x - inside.opening_across_mm).hypot(y - inside.opening_up_mm);
+        places.sort_by(|a, b| away(a).total_cmp(&away(b)));
+        let found = places.into_iter().find_map(|(x, y)| {
+            let (x, y) = (x.round(), y.round());
+            let changes =
+                vec![Change::set(format!("{at}/opening_across_mm"), x), Change::set(format!("{at}/opening_up_mm"), y)];
+            let trial = analysis.on_places(&changes, &[100.0])?;
+            checks(&trial).is_none().then_some((x, y, changes))
+        });
+        if let Some((x, y, changes)) = found {
+            let title = format!("Port to {x:.0} mm across, {y:.0} mm up");
+            f.remedies.extend(remedy(analysis, title, changes, |a| {
+                checks(a).is_none().then(|| "clear of frame and walls".into())
+            }));
+        }
     }
     vec![f]
 }
@@ -153,7 +208,7 @@ pub fn wider_than_box(analysis: &Analysis) -> Vec<Finding> {
 }
 
 fn wider_than_box_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
-    let Some((report, cabinet)) = port_of(analysis, i).zip(analysis.design.cabinet) else { return Vec::new() };
+    let Some((report, cabinet)) = port_of(analysis, i).zip(analysis.design.cabinet.as_ref()) else { return Vec::new() };
     let port_at = place(report);
     let (w, h) = report.port.section.size();
     let [inside_w, inside_h, _] = cabinet.inside_mm();
@@ -165,7 +220,7 @@ fn wider_than_box_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     vec![finding(
         Severity::Broken,
         Whose::Physics,
-        ("box", &format!("{port_at}/section")),
+        ("airway", &format!("{port_at}/section")),
         "Opening larger than the box",
         format!("The opening is {w:.0} x {h:.0} mm; the inside of the baffle is {inside_w:.0} x {inside_h:.0} mm."),
         (w.max(h), "mm"),
@@ -181,21 +236,25 @@ pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
     let port_at = place(report);
     let from = analysis.lowest_note().min(499.0);
     let Some((speed, at)) = analysis.largest(&analysis.curves.air_speed, from, 500.0) else { return Vec::new() };
-    let limit = report.port.quiet_speed();
+    let own = analysis.context.air_limit;
+    let limit = own.unwrap_or(report.port.quiet_speed());
     if speed <= limit {
         return Vec::new();
     }
-    let flared = limit > 20.0;
+    let flared = report.port.quiet_speed() > 20.0;
+    let volts = say(analysis.conditions.volts);
     let mut f = finding(
         Severity::Look,
-        Whose::CommonPractice,
-        ("box", &format!("{port_at}/section")),
+        if own.is_some() { Whose::Brief } else { Whose::CommonPractice },
+        ("airway", &format!("{port_at}/section")),
         format!("Air is loud near {at:.0} Hz"),
-        format!(
-            "{speed:.1} m/s at {at:.0} Hz with {} V; {} start to chuff at {limit:.0} m/s.",
-            say(analysis.conditions.volts),
-            if flared { "flared ends" } else { "straight ends" }
-        ),
+        match own {
+            Some(_) => format!("{speed:.1} m/s at {at:.0} Hz with {volts} V; the brief allows {limit:.0} m/s."),
+            None => format!(
+                "{speed:.1} m/s at {at:.0} Hz with {volts} V; {} start to chuff at {limit:.0} m/s.",
+                if flared { "flared ends" } else { "straight ends" }
+            ),
+        },
         (speed, "m/s"),
         Some(limit),
     );
@@ -219,12 +278,7 @@ pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
     let factor = speed / limit * 1.05;
     let section = report.port.section.scaled(factor).map_mm(f64::ceil);
     let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
-    let size = section.size().1 * 1e3;
-    let title = match section {
-        Section::Round { .. } => format!("{size:.0} mm tube instead"),
-        Section::Square { .. } => format!("{size:.0} mm square instead"),
-        Section::Slot { .. } => format!("Slot {size:.0} mm high instead"),
-    };
+    let title = format!("{} instead", super::capital(&section.words()));
     f.remedies.extend(remedy(analysis, title, changes, |a| {
         let (before, after) = (report.realised.length, port_of(a, i)?.realised.length);
         let longer = if before > 0.0 { format!(", {:.1} x longer", after / before) } else { String::new() };
@@ -251,7 +305,7 @@ fn pipe_resonance_low_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     let mut f = finding(
         Severity::Note,
         Whose::CommonPractice,
-        ("box", &format!("{port_at}/section")),
+        ("airway", &format!("{port_at}/section")),
         format!("Port rings at {resonance:.0} Hz"),
         format!(
             "A port of {length:.0} mm sounds like a pipe at {resonance:.0} Hz; keep what you send it an octave below, or shorten it."

@@ -1,40 +1,16 @@
 //! Choosing and tuning: what moves, how far a design may be off, what a goal asks for. Stateless, like evaluation.
 
+use super::{part, worked_out};
 use crate::problem::Problem;
-use actix_web::web::{self, Json};
+use actix_web::web::Json;
 use actix_web::{HttpResponse, get, post};
 use oak_drum_design::read::Reader;
 use oak_drum_design::tolerance::Tolerances;
 use oak_drum_matching::Seek;
-use oak_drum_store::Error;
-use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::sync::OnceLock;
 use utoipa::ToSchema;
-
-/// A part of a request, read by its published schema, with its problems at their places.
-fn part<T: DeserializeOwned + schemars::JsonSchema>(
-    reader: &'static OnceLock<Reader>,
-    value: Value,
-    at: &str,
-) -> Result<T, Problem> {
-    let reader = reader.get_or_init(|| Reader::new(oak_drum_design::schema::of::<T>()));
-    let mut problems = reader.problems(&value);
-    for problem in &mut problems {
-        problem.pointer = format!("{at}{}", problem.pointer);
-    }
-    if !problems.is_empty() {
-        return Err(Problem::design(&problems));
-    }
-    serde_json::from_value(value).map_err(|e| Problem::field(at, &e.to_string()))
-}
-
-/// Work off the event loop on a design that reads.
-async fn worked_out<T: Send + 'static>(work: impl FnOnce() -> Option<T> + Send + 'static) -> Result<T, Problem> {
-    let done = web::block(work).await.map_err(|_| Error::Unforeseen("the worker pool is gone".into()))?;
-    Ok(done.ok_or_else(|| Error::Unforeseen("a design that reads does not compute".into()))?)
-}
 
 /// A fill material.
 #[derive(Serialize, ToSchema)]

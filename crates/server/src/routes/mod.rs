@@ -1,18 +1,24 @@
 //! The routes: one file a resource.
 
+pub mod airway;
 pub mod builds;
 pub mod choose;
 pub mod evaluate;
 pub mod files;
 pub mod health;
+pub mod quiet;
 pub mod revisions;
 pub mod trials;
 pub mod woofers;
 
 use crate::problem::Problem;
-use actix_web::web::ServiceConfig;
+use actix_web::web::{self, ServiceConfig};
 use oak_drum_design::Design;
+use oak_drum_design::read::Reader;
+use oak_drum_store::Error;
+use serde::de::DeserializeOwned;
 use serde_json::Value;
+use std::sync::OnceLock;
 
 /// Registers every route under `/api`.
 pub fn configure(config: &mut ServiceConfig) {
@@ -26,6 +32,11 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(choose::motion)
         .service(choose::tolerance)
         .service(choose::seek)
+        .service(airway::pipes)
+        .service(airway::airway)
+        .service(airway::trim)
+        .service(quiet::quiet)
+        .service(quiet::mode)
         .service(builds::list)
         .service(builds::create)
         .service(builds::get)
@@ -57,6 +68,29 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(trials::resume)
         .service(trials::results)
         .service(trials::design);
+}
+
+/// A part of a request, read by its published schema, with its problems at their places.
+fn part<T: DeserializeOwned + schemars::JsonSchema>(
+    reader: &'static OnceLock<Reader>,
+    value: Value,
+    at: &str,
+) -> Result<T, Problem> {
+    let reader = reader.get_or_init(|| Reader::new(oak_drum_design::schema::of::<T>()));
+    let mut problems = reader.problems(&value);
+    for problem in &mut problems {
+        problem.pointer = format!("{at}{}", problem.pointer);
+    }
+    if !problems.is_empty() {
+        return Err(Problem::design(&problems));
+    }
+    serde_json::from_value(value).map_err(|e| Problem::field(at, &e.to_string()))
+}
+
+/// Work off the event loop on a design that reads.
+async fn worked_out<T: Send + 'static>(work: impl FnOnce() -> Option<T> + Send + 'static) -> Result<T, Problem> {
+    let done = web::block(work).await.map_err(|_| Error::Unforeseen("the worker pool is gone".into()))?;
+    Ok(done.ok_or_else(|| Error::Unforeseen("a design that reads does not compute".into()))?)
 }
 
 /// A design from a request's body.

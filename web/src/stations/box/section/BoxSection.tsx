@@ -56,7 +56,9 @@ export function BoxSection({ moving }: { moving: Moving }) {
         ? section.diameter_mm
         : section.shape === "square"
           ? section.side_mm
-          : section.height_mm;
+          : section.shape === "triangle"
+            ? section.leg_mm
+            : section.height_mm;
   const along = (design?.walls_alongside ?? 0) > 0;
   const portTop = along
     ? bottom - mm(panel) - mm(portHeight)

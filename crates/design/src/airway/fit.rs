@@ -1,0 +1,186 @@
+//! Whether a port fits: the longest one the inside takes, what must stay free, what its flange stands against.
+
+use super::Shell;
+use crate::analysis::Analysis;
+use oak_drum_acoustics::families::{Chamber, PortReport};
+use oak_drum_acoustics::port::{Face, Section};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use std::f64::consts::FRAC_PI_2;
+
+/// Wood that should stay between two holes, mm (common practice).
+const BETWEEN: f64 = 10.0;
+
+/// Whether a port fits.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Fit {
+    /// Whether every check is passed.
+    pub fits: bool,
+    /// Longest port of this opening and course, along its centre line, mm; 0 where none goes in.
+    pub room_mm: f64,
+    /// The same with 0, 1, 2 and 3 elbows, mm.
+    pub room_by_elbows_mm: [f64; 4],
+    /// What was looked at.
+    pub checks: Vec<Check>,
+    /// Whether the inside is assumed (3 : 4 : 3.5 with 18 mm boards) since no cabinet is stated.
+    pub assumed: bool,
+}
+
+/// One thing that was looked at.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Check {
+    /// Stable name.
+    pub id: String,
+    /// Whether it is passed.
+    pub passed: bool,
+    /// What there is, mm.
+    pub figure_mm: f64,
+    /// What it is held against, mm.
+    pub limit_mm: f64,
+    /// In words.
+    pub sentence: String,
+}
+
+/// Longest port along its centre line with so many elbows, mm.
+///
+/// The inner end keeps one diameter (or slot height) of clearance. A bend turns along the far wall into the longer of the
+/// other two directions, then back, then in again; an elbow's centre line has the tube's outside size for its radius, so each
+/// saves (2 - π/2) radii against square corners.
+pub fn room(shell: &Shell, section: Section, wall: f64, leaves: Face, elbows: u32) -> f64 {
+    let axis = leaves.axis();
+    let along = shell.inside[axis];
+    let through = if leaves == Face::Baffle { shell.baffle } else { shell.panel };
+    let other = shell.inside[(axis + 1) % 3].max(shell.inside[(axis + 2) % 3]);
+    let outside = match section {
+        Section::Slot { height_mm, .. } => height_mm + wall,
+        _ => section.size().1 * 1e3 + 2.0 * wall,
+    };
+    let free = section.clearance() * 1e3;
+    let bend = (2.0 - FRAC_PI_2) * outside;
+    let first = through + along - outside / 2.0;
+    let length = match elbows {
+        0 => through + along - free,
+        1 => first + (other - outside / 2.0 - free) - bend,
+        2 => first + (other - outside) + (along - outside / 2.0 - free) - 2.0 * bend,
+        _ => first + (other - outside) + (along - outside) + (other - 2.0 * outside - free) - 3.0 * bend,
+    };
+    // an elbow needs room for itself: two tubes side by side, three for the third
+    let lanes = f64::from(elbows.max(1));
+    let possible = elbows == 0 || (other > outside * lanes && along > outside * lanes);
+    if possible { length.max(0.0) } else { 0.0 }
+}
+
+/// Outside diameter of the woofer's frame, mm, and whether it is an estimate from the cone's area.
+pub fn frame(analysis: &Analysis) -> (f64, bool) {
+    let cone = 2.0 * (analysis.woofer.ts.sd / std::f64::consts::PI).sqrt() * 1e3;
+    analysis.design.woofer.outside_diameter_mm.map_or((cone * 1.22, true), |d| (d, false))
+}
+
+/// Looks at everything known about where the port goes.
+pub fn fit(analysis: &Analysis, report: &PortReport, chamber: Option<&Chamber>, shell: &Shell) -> Fit {
+    let port = &report.port;
+    let length = report.realised.length * 1e3;
+    let by_elbows = [0, 1, 2, 3].map(|elbows| room(shell, port.section, port.wall_mm, port.leaves, elbows));
+    let room = by_elbows[port.elbows.min(3) as usize];
+    let mut checks = Vec::new();
+    let mut check = |id: &str, passed: bool, figure: f64, limit: f64, sentence: String| {
+        checks.push(Check { id: id.into(), passed, figure_mm: figure, limit_mm: limit, sentence });
+    };
+    let free = port.section.clearance() * 1e3;
+    let unit = match port.section {
+        Section::Slot { .. } => "one slot height",
+        Section::Round { .. } => "one diameter",
+        _ => "one side",
+    };
+    let course = match port.elbows {
+        0 => "a straight one".to_owned(),
+        1 => "one with an elbow".to_owned(),
+        n => format!("one with {n} elbows"),
+    };
+    let words = format!(
+        "{length:.0} mm long; there is room for {room:.0} mm, {course}, with {unit} ({free:.0} mm) free at its inner end"
+    );
+    check("length", length <= room + 0.6, length, room, words);
+
+    let (w, h) = port.section.size();
+    let (w, h) = (w * 1e3, h * 1e3);
+    let axis = port.leaves.axis();
+    let mut wall = [shell.inside[(axis + 1) % 3], shell.inside[(axis + 2) % 3]];
+    wall.sort_by(|a, b| b.total_cmp(a));
+    let (long, short) = (w.max(h), w.min(h));
+    let words = format!("the opening is {w:.0} x {h:.0} mm; the wall inside is {:.0} x {:.0} mm", wall[0], wall[1]);
+    check("opening", long <= wall[0] && short <= wall[1], long, wall[0], words);
+
+    let (hole, flange) = port.fitting();
+    let (hole, flange) = (hole * 1e3, flange.map(|f| f * 1e3));
+    if matches!(port.section, Section::Round { .. }) {
+        let wide = flange.unwrap_or(hole);
+        let part = if flange.is_some() { "flange" } else { "hole" };
+        let cells = |size: f64| {
+            ((wall[0] + BETWEEN) / (size + BETWEEN)).floor() * ((wall[1] + BETWEEN) / (size + BETWEEN)).floor()
+        };
+        let words = format!(
+            "{} of {wide:.0} mm across on a wall of {:.0} x {:.0} mm",
+            counted(port.count, part),
+            wall[0],
+            wall[1]
+        );
+        check("flange", cells(wide) >= f64::from(port.count), wide, wall[1], words);
+    }
+    if port.leaves == Face::Baffle && port.count == 1 {
+        let (frame, estimated) = frame(analysis);
+        let frame_words = format!("frame {frame:.0} mm{}", if estimated { ", an estimate" } else { "" });
+        let reach = flange.unwrap_or(hole) / 2.0;
+        if let Some(inside) = chamber.and_then(|c| c.inside) {
+            let apart =
+                (inside.woofer_across_mm - inside.opening_across_mm).hypot(inside.woofer_up_mm - inside.opening_up_mm);
+            let needed = if matches!(port.section, Section::Round { .. }) {
+                frame / 2.0 + reach + BETWEEN
+            } else {
+                frame / 2.0 + h / 2.0 + BETWEEN
+            };
+            let words = format!(
+                "middles of woofer and port are {apart:.0} mm apart; {frame_words}, flange or hole and {BETWEEN:.0} mm of wood need {needed:.0} mm"
+            );
+            check("neighbour", apart >= needed, apart, needed, words);
+            if matches!(port.section, Section::Round { .. }) {
+                let edge = inside
+                    .opening_across_mm
+                    .min(inside.width_mm - inside.opening_across_mm)
+                    .min(inside.opening_up_mm)
+                    .min(inside.height_mm - inside.opening_up_mm);
+                let tube = w / 2.0 + port.wall_mm;
+                let words =
+                    format!("the tube's middle is {edge:.0} mm from the nearest wall inside; its half is {tube:.0} mm");
+                check("edge", edge >= tube, edge, tube, words);
+            }
+        } else if analysis.design.array.count == 1 {
+            let (wide, high) = (shell.inside[0] + 2.0 * shell.panel, shell.inside[1] + 2.0 * shell.panel);
+            let other =
+                if matches!(port.section, Section::Round { .. }) { 2.0 * reach } else { short + 2.0 * port.wall_mm };
+            let needed = frame + other + BETWEEN;
+            // in a corner-to-corner arrangement the middles lie on the diagonal between the two inscribed circles
+            let (a, b) = (frame / 2.0, other / 2.0);
+            let apart = if matches!(port.section, Section::Round { .. }) {
+                (wide - a - b).max(0.0).hypot((high - a - b).max(0.0)) + a + b
+            } else {
+                high.max(wide)
+            };
+            let words = format!(
+                "{frame_words}, port {other:.0} mm and {BETWEEN:.0} mm of wood need {needed:.0} mm; the baffle gives {apart:.0} mm"
+            );
+            check("neighbour", apart >= needed && frame <= wide.min(high), needed, apart, words);
+        }
+    }
+    Fit {
+        fits: checks.iter().all(|c| c.passed),
+        room_mm: room,
+        room_by_elbows_mm: by_elbows,
+        checks,
+        assumed: shell.assumed,
+    }
+}
+
+fn counted(count: u32, what: &str) -> String {
+    if count == 1 { format!("a {what}") } else { format!("{count} {what}s") }
+}

@@ -1,0 +1,131 @@
+//! The air's way out: ports and radiators from a tuning to something that can be made.
+
+pub mod fit;
+pub mod radiators;
+pub mod speed;
+pub mod together;
+pub mod trade;
+pub mod trim;
+
+use crate::analysis::Analysis;
+use crate::document::Design;
+use fit::{Fit, fit};
+use oak_drum_acoustics::families::{Chamber, PortReport};
+use radiators::{RadiatorDesign, radiators};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use speed::{AirSpeed, air_speed};
+use together::{Together, together};
+use trade::{Trade, trade};
+
+/// Everything about the ports and radiators of a design.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Airway {
+    /// The ports, in the order of the result.
+    pub ports: Vec<PortDesign>,
+    /// The radiators; absent in other families.
+    pub radiators: Option<RadiatorDesign>,
+}
+
+/// A port designed.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct PortDesign {
+    /// The port (JSON pointer into the design).
+    pub pointer: String,
+    /// Its opening in words.
+    pub opening: String,
+    /// Length from opening to opening along the centre line, mm.
+    pub length_mm: f64,
+    /// Correction of the inner end, mm.
+    pub inner_correction_mm: f64,
+    /// Correction of the outer end, mm.
+    pub outer_correction_mm: f64,
+    /// What the flares take out of the tube, mm.
+    pub flares_mm: f64,
+    /// Tuning, Hz.
+    pub tuning_hz: f64,
+    /// First pipe resonance, Hz.
+    pub pipe_hz: f64,
+    /// The hole it goes through, mm.
+    pub hole_mm: f64,
+    /// The flange over it, mm; absent where there is none.
+    pub flange_mm: Option<f64>,
+    /// Volume and length together.
+    pub together: Option<Together>,
+    /// Whether it goes in.
+    pub fit: Fit,
+    /// Air speed; that of the fastest port where there are several.
+    pub air: Option<AirSpeed>,
+    /// Area against everything else.
+    pub trade: Option<Trade>,
+}
+
+/// The inside a port has to fit into, mm.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Shell {
+    /// Inside width, height, depth.
+    pub inside: [f64; 3],
+    /// Thickness of the boards.
+    pub panel: f64,
+    /// Thickness of the baffle.
+    pub baffle: f64,
+    /// Whether it is assumed.
+    pub assumed: bool,
+}
+
+impl Shell {
+    /// The design's cabinet, or a box of 3 : 4 : 3.5 with 18 mm boards around its air.
+    pub fn of(analysis: &Analysis) -> Shell {
+        match &analysis.design.cabinet {
+            Some(cabinet) => Shell {
+                inside: cabinet.inside_mm().map(|side| side.max(0.0)),
+                panel: cabinet.panel_mm,
+                baffle: cabinet.baffle_mm,
+                assumed: false,
+            },
+            None => {
+                let net: f64 = analysis.wired.chambers.iter().map(|c| c.net).sum();
+                // one part in sixteen more for woofer and braces
+                let unit = (net * 1.06 / (3.0 * 4.0 * 3.5)).cbrt() * 1e3;
+                Shell { inside: [3.0 * unit, 4.0 * unit, 3.5 * unit], panel: 18.0, baffle: 18.0, assumed: true }
+            }
+        }
+    }
+}
+
+/// The chamber a port is tuned with: the one whose fields begin as its own do.
+pub fn chamber_of<'a>(analysis: &'a Analysis, report: &PortReport) -> Option<&'a Chamber> {
+    analysis.wired.chambers.iter().find(|chamber| !chamber.pointer.is_empty() && chamber.part("port") == report.pointer)
+}
+
+/// Works everything about ports and radiators out. `None` only for a design that did not pass [`crate::read`].
+pub fn airway(design: &Design) -> Option<Airway> {
+    let analysis = Analysis::of(design)?;
+    let shell = Shell::of(&analysis);
+    let ports = analysis
+        .wired
+        .ports
+        .iter()
+        .map(|report| {
+            let there = &report.realised;
+            let (hole, flange) = report.port.fitting();
+            PortDesign {
+                pointer: format!("/enclosure{}", report.pointer),
+                opening: report.port.section.words(),
+                length_mm: there.length * 1e3,
+                inner_correction_mm: there.ends.inner * 1e3,
+                outer_correction_mm: there.ends.outer * 1e3,
+                flares_mm: there.ends.flares * 1e3,
+                tuning_hz: there.tuning,
+                pipe_hz: analysis.context.air.c / (2.0 * there.effective_length),
+                hole_mm: hole * 1e3,
+                flange_mm: flange.map(|f| f * 1e3),
+                together: together(&analysis, report),
+                fit: fit(&analysis, report, chamber_of(&analysis, report), &shell),
+                air: air_speed(&analysis, report),
+                trade: trade(&analysis, report, &shell),
+            }
+        })
+        .collect();
+    Some(Airway { ports, radiators: radiators(&analysis) })
+}

@@ -1,0 +1,119 @@
+//! Air speed in the ports: at the drive chosen, at the highest the other parts allow, and what the port then costs.
+
+use crate::analysis::{Analysis, Change};
+use oak_drum_acoustics::families::PortReport;
+use oak_drum_acoustics::level::log_frequencies;
+use oak_drum_acoustics::outputs::{Curves, Sweep};
+use oak_drum_acoustics::port::{End, Port};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use std::f64::consts::{PI, TAU};
+
+/// Air speed of the fastest port, peak, and what it costs.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct AirSpeed {
+    /// At the drive chosen, m/s.
+    pub at_drive_m_per_s: f64,
+    /// Where that is, Hz.
+    pub at_drive_hz: f64,
+    /// At the most that coil, cone and amplifier allow, m/s; absent where none of them is stated.
+    pub at_most_m_per_s: Option<f64>,
+    /// Where that is, Hz.
+    pub at_most_hz: Option<f64>,
+    /// The limit it is held against, m/s.
+    pub limit_m_per_s: f64,
+    /// Whether that is the builder's own limit instead of the quiet one of the ends.
+    pub own_limit: bool,
+    /// Level lost at that place by the jets at the port's ends at the drive chosen, dB: an estimate.
+    pub lost_at_drive_db: f64,
+    /// The same at the most the other parts allow, dB: an estimate.
+    pub lost_at_most_db: Option<f64>,
+}
+
+/// Frequencies air speed is looked for at, from the lowest note up.
+pub fn places(analysis: &Analysis, count: usize) -> Vec<f64> {
+    let from = analysis.lowest_note().min(300.0);
+    log_frequencies(from, (from * 4.0).min(500.0), count)
+}
+
+/// (Speed, frequency) at the drive, and at the most the other limits allow.
+pub fn speeds(analysis: &Analysis, curves: &Curves) -> ((f64, f64), Option<(f64, f64)>) {
+    let best = |speed: &dyn Fn(usize) -> f64| {
+        (0..curves.frequency.len())
+            .map(|i| (speed(i), curves.frequency[i]))
+            .fold((0.0, curves.frequency.first().copied().unwrap_or(0.0)), |a, b| if b.0 > a.0 { b } else { a })
+    };
+    let at_drive = best(&|i| curves.air_speed[i]);
+    let limits = analysis.conditions.limits;
+    let limited = limits.heat.is_some() || limits.stroke.is_some() || limits.volts.is_some();
+    let at_most = limited.then(|| {
+        best(&|i| {
+            let gain = (curves.max_level_db[i] - curves.level_db[i]) / 20.0;
+            if gain.is_finite() { curves.air_speed[i] * 10f64.powf(gain) } else { 0.0 }
+        })
+    });
+    (at_drive, at_most)
+}
+
+/// The changes that take the ports' own limit out of the reckoning.
+pub fn unlimited() -> Change {
+    Change::set("/brief/port_air_m_per_s", 1e6)
+}
+
+/// Loss factor ξ of both ends together, Δp = ½ρξu²: sharp ends 0.5 in and 1 out; a flare of radius r takes the way in to
+/// 0.05 and spreads the way out over its opening, (a/(a + r))⁴ (Idelchik, *Handbook of Hydraulic Resistance*, diagrams 3-2,
+/// 3-4 and 11-1, from memory; steady flow, so an estimate for sound: Ingard & Ising, JASA 42, 1967).
+fn loss_factor(port: &Port) -> f64 {
+    let a = (port.section.area() / PI).sqrt();
+    let one = |end: End| match end {
+        End::Flared { radius_mm } => 0.05 + (a / (a + radius_mm * 1e-3)).powi(4),
+        End::Flanged => 1.5,
+        End::Free => 1.8,
+    };
+    // each end lets in during one half of the cycle and out during the other
+    (one(port.inner_end) + one(port.outer_end)) / 2.0
+}
+
+/// Level (dB) lost at a frequency (Hz) by the jets when the drive is `gain` times that of the design.
+///
+/// The quadratic loss acts on the fundamental like a resistance of (4/3π)·ρ·ξ·û/S (describing function), which is put with
+/// the port's friction and brought together with the speed û it leaves.
+fn lost(analysis: &Analysis, report: &PortReport, frequency: f64, gain: f64) -> Option<f64> {
+    let at = "/enclosure/port_q";
+    let document = serde_json::to_value(&analysis.design).ok()?;
+    let own = document.pointer(at).and_then(serde_json::Value::as_f64).map_or(0.0, |q| 1.0 / q);
+    let there = &report.realised;
+    let rho = analysis.context.air.rho;
+    let before = analysis.on_places(&[], &[frequency])?;
+    let mut speed = before.curves.air_speed[0] * gain;
+    let mut level = before.curves.level_db[0];
+    for _ in 0..12 {
+        let resistance = 4.0 / (3.0 * PI) * rho * loss_factor(&report.port) * speed / there.area;
+        let damping = own + resistance / (TAU * there.tuning * there.mass);
+        let after = analysis.on_places(&[Change::set(at, 1.0 / damping)], &[frequency])?;
+        level = after.curves.level_db[0];
+        // half way, so that it settles
+        speed = (speed + after.curves.air_speed[0] * gain) / 2.0;
+    }
+    Some((before.curves.level_db[0] - level).max(0.0))
+}
+
+/// The fastest port's air.
+pub fn air_speed(analysis: &Analysis, report: &PortReport) -> Option<AirSpeed> {
+    let free = analysis.on_places(&[unlimited()], &places(analysis, 96))?;
+    let ((speed, at), most) = speeds(&free, &free.curves);
+    let gain = most.map(|(_, f)| {
+        let c = Sweep::new(&free.wired.network, free.conditions).curves(&[f]);
+        (f, 10f64.powf((c.max_level_db[0] - c.level_db[0]) / 20.0))
+    });
+    Some(AirSpeed {
+        at_drive_m_per_s: speed,
+        at_drive_hz: at,
+        at_most_m_per_s: most.map(|m| m.0),
+        at_most_hz: most.map(|m| m.1),
+        limit_m_per_s: analysis.context.air_limit.unwrap_or(report.port.quiet_speed()),
+        own_limit: analysis.context.air_limit.is_some(),
+        lost_at_drive_db: lost(analysis, report, at, 1.0)?,
+        lost_at_most_db: gain.and_then(|(f, gain)| lost(analysis, report, f, gain)),
+    })
+}

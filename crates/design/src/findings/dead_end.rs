@@ -1,0 +1,219 @@
+//! The dead end: a tuning whose port eats the box, with the nearest choices that exist.
+
+use super::port_rules::{loudest_air, place, value};
+use super::{Finding, Remedy, Severity, Whose, capital, finding, low_end, remedy, rounded, say};
+use crate::airway::together::{displaced, in_room, room_of};
+use crate::airway::{Shell, chamber_of, fit};
+use crate::analysis::{Analysis, Change};
+use oak_drum_acoustics::families::{Enclosure, PortReport, at};
+use oak_drum_acoustics::port::Port;
+use serde_json::json;
+
+/// From this part of the net volume on, what the port takes is absurd (common practice).
+const ABSURD: f64 = 0.5;
+
+/// Whether a port is a dead end: no net volume goes with its length in this cabinet, it takes more than half as much as the
+/// air it is tuned with, or it is too long even for three elbows.
+pub(super) fn is_one(analysis: &Analysis, report: &PortReport) -> bool {
+    let Some(chamber) = chamber_of(analysis, report) else { return false };
+    if report.realised.out_of_reach {
+        return false;
+    }
+    let eaten = displaced(analysis, &report.port, &report.realised) > ABSURD * chamber.net * 1e3;
+    let none = room_of(analysis, report, chamber)
+        .is_some_and(|room| room > 0.0 && !in_room(analysis, &report.port, chamber, room).exists);
+    // a box that is not drawn yet may still be made long for its port
+    let leeway = if analysis.design.cabinet.is_some() { 1.0 } else { 2.0 };
+    eaten || none || report.realised.length * 1e3 > leeway * longest(analysis, &report.port, 3)
+}
+
+/// Longest port with at most so many elbows, mm.
+fn longest(analysis: &Analysis, port: &Port, elbows: u32) -> f64 {
+    let shell = Shell::of(analysis);
+    (0..=elbows).map(|e| fit::room(&shell, port.section, port.wall_mm, port.leaves, e)).fold(0.0, f64::max)
+}
+
+/// A port that no box of this size takes.
+pub fn dead_end(analysis: &Analysis) -> Vec<Finding> {
+    (0..analysis.wired.ports.len()).flat_map(|i| of(analysis, i)).collect()
+}
+
+fn of(analysis: &Analysis, i: usize) -> Option<Finding> {
+    let report = analysis.wired.ports.get(i)?;
+    if !is_one(analysis, report) {
+        return None;
+    }
+    let chamber = chamber_of(analysis, report)?;
+    let net = chamber.net * 1e3;
+    let port_at = place(report);
+    let volume_at = format!("/enclosure{}", chamber.pointer);
+    let length = report.realised.length * 1e3;
+    let taken = displaced(analysis, &report.port, &report.realised);
+    let tuning = report.realised.tuning;
+    let mut f = finding(
+        Severity::Broken,
+        Whose::Physics,
+        ("airway", &format!("{port_at}/section")),
+        "A dead end",
+        format!(
+            "A {} would have to be {length:.0} mm long to tune {net:.1} L to {tuning:.1} Hz, and take {taken:.1} L for itself: no box of this size holds it.",
+            report.port.section.words()
+        ),
+        (taken, "L"),
+        Some(ABSURD * net),
+    );
+    let list: [Option<Remedy>; 6] = [
+        smaller(analysis, i, &port_at),
+        higher(analysis, i, &port_at),
+        radiator(analysis, i),
+        larger(analysis, i, &volume_at, net),
+        shared(analysis, i, &volume_at, net, tuning, &port_at),
+        folded(analysis, i, &port_at),
+    ];
+    f.remedies.extend(list.into_iter().flatten());
+    Some(f)
+}
+
+/// The port after a change, where it is no longer a dead end and goes in with so many elbows as it has.
+fn cured(a: &Analysis, i: usize) -> Option<&PortReport> {
+    let report = a.wired.ports.get(i)?;
+    let shell = Shell::of(a);
+    let port = &report.port;
+    let room = fit::room(&shell, port.section, port.wall_mm, port.leaves, port.elbows);
+    (!is_one(a, report) && !report.realised.out_of_reach && report.realised.length * 1e3 <= room).then_some(report)
+}
+
+/// The largest opening of this shape that goes in, and how fast its air is.
+fn smaller(analysis: &Analysis, i: usize, port_at: &str) -> Option<Remedy> {
+    let report = analysis.wired.ports.get(i)?;
+    let mut factor = 0.9;
+    while factor > 0.02 {
+        let section = report.port.section.scaled(factor).map_mm(f64::floor);
+        let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
+        let tried = analysis.on_places(&changes, &[100.0])?;
+        if cured(&tried, i).is_some() {
+            let title = format!("{} instead", capital(&section.words()));
+            return remedy(analysis, title, changes, |a| {
+                let report = cured(a, i)?;
+                let (air, limit) = (loudest_air(a), report.port.quiet_speed());
+                let loud = if air > limit { "; it will chuff" } else { "" };
+                Some(format!(
+                    "{:.0} mm long; air {air:.0} m/s at this drive against {limit:.0}{loud}",
+                    report.realised.length * 1e3
+                ))
+            });
+        }
+        factor *= 0.9;
+    }
+    None
+}
+
+/// The lowest tuning that goes in with this opening.
+fn higher(analysis: &Analysis, i: usize, port_at: &str) -> Option<Remedy> {
+    let report = analysis.wired.ports.get(i)?;
+    let mut tuning = report.realised.tuning;
+    while tuning < report.realised.highest_tuning * 0.98 && tuning < 290.0 {
+        tuning = ((tuning * 1.03 + 0.25) * 2.0).ceil() / 2.0;
+        let changes = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": tuning}))];
+        let tried = analysis.on_places(&changes, &[100.0])?;
+        if cured(&tried, i).is_some() {
+            return remedy(analysis, format!("Tune to {tuning} Hz"), changes, |a| {
+                Some(format!("{:.0} mm long; {}", cured(a, i)?.realised.length * 1e3, low_end(a)))
+            });
+        }
+    }
+    None
+}
+
+/// The smallest box of this tuning and opening that takes its port; a stated cabinet grows with it.
+fn larger(analysis: &Analysis, i: usize, volume_at: &str, net: f64) -> Option<Remedy> {
+    let mut volume = net;
+    while volume < net * 12.0 {
+        volume = rounded(volume * 1.12);
+        let mut changes = vec![Change::set(volume_at, volume)];
+        changes.extend(grown(analysis, (volume / net).cbrt()));
+        let tried = analysis.on_places(&changes, &[100.0])?;
+        if cured(&tried, i).is_some() {
+            return remedy(analysis, format!("A box of {} L", say(volume)), changes, |a| {
+                Some(format!("port {:.0} mm long; {}", cured(a, i)?.realised.length * 1e3, low_end(a)))
+            });
+        }
+    }
+    None
+}
+
+/// A stated cabinet with every outside size so many times as large.
+fn grown(analysis: &Analysis, factor: f64) -> Vec<Change> {
+    analysis.design.cabinet.as_ref().map_or_else(Vec::new, |cabinet| {
+        [("width_mm", cabinet.width_mm), ("height_mm", cabinet.height_mm), ("depth_mm", cabinet.depth_mm)]
+            .map(|(field, size)| Change::set(format!("/cabinet/{field}"), (size * factor).round()))
+            .into()
+    })
+}
+
+/// Two woofers share a box more than twice as large, tuned a little lower.
+fn shared(analysis: &Analysis, i: usize, volume_at: &str, net: f64, tuning: f64, port_at: &str) -> Option<Remedy> {
+    let array = &analysis.design.array;
+    if array.count > 8 || array.isobaric.is_some() {
+        return None;
+    }
+    let lower = (tuning * 0.8 * 2.0).round() / 2.0;
+    [2.5, 3.0, 4.0, 5.0, 6.5, 8.0].into_iter().find_map(|factor| {
+        let volume = rounded(net * factor);
+        let mut changes = vec![
+            Change::set("/array/count", array.count * 2),
+            Change::set(volume_at, volume),
+            Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": lower})),
+        ];
+        changes.extend(grown(analysis, f64::cbrt(factor)));
+        analysis.on_places(&changes, &[100.0]).filter(|a| cured(a, i).is_some())?;
+        let title = format!("{} woofers in {} L at {lower} Hz", array.count * 2, say(volume));
+        remedy(analysis, title, changes, |a| {
+            Some(format!(
+                "port {:.0} mm long; {}; air {:.0} m/s",
+                cured(a, i)?.realised.length * 1e3,
+                low_end(a),
+                loudest_air(a)
+            ))
+        })
+    })
+}
+
+/// The same course with the fewest elbows that do.
+fn folded(analysis: &Analysis, i: usize, port_at: &str) -> Option<Remedy> {
+    let report = analysis.wired.ports.get(i)?;
+    (report.port.elbows + 1..=3).find_map(|elbows| {
+        let changes = vec![Change::set(format!("{port_at}/elbows"), elbows)];
+        remedy(analysis, format!("Fold it with {elbows} elbows"), changes, |a| {
+            Some(format!("{:.0} mm along the centre line", cured(a, i)?.realised.length * 1e3))
+        })
+    })
+}
+
+/// A passive radiator of the same tuning in its place, where the family has but one chamber.
+fn radiator(analysis: &Analysis, i: usize) -> Option<Remedy> {
+    let report = analysis.wired.ports.get(i)?;
+    if analysis.wired.chambers.len() != 1 {
+        return None;
+    }
+    let chamber = chamber_of(analysis, report)?;
+    let made = at("passive_radiator", &analysis.context, &[rounded(chamber.net * 1e3), report.realised.tuning])?;
+    let Enclosure::PassiveRadiator(mut box_of) = made else { return None };
+    box_of.fill = chamber.fill.clone();
+    let r = &mut box_of.radiators;
+    for figure in [&mut r.fs_hz, &mut r.vas_l, &mut r.sd_cm2, &mut r.added_mass_g] {
+        *figure = rounded(*figure);
+    }
+    let (count, sd) = (r.count, r.sd_cm2);
+    let changes = vec![Change::set("/enclosure", value(Enclosure::PassiveRadiator(box_of)))];
+    let each = if count > 1 { " each" } else { "" };
+    remedy(analysis, "A passive radiator instead", changes, |a| {
+        let figure = |id: &str| a.wired.figures.iter().find(|f| f.id == id).map(|f| f.value);
+        Some(format!(
+            "{count} of {sd:.0} cm2, {:.0} g moving{each}, tuned to {:.1} Hz; no port at all; {}",
+            figure("radiator_mass_g")?,
+            figure("fb_hz")?,
+            low_end(a)
+        ))
+    })
+}

@@ -1,0 +1,61 @@
+//! What a box says of its own, and how to keep it from it: standing waves, fill, panels, leaks.
+
+pub mod collisions;
+pub mod filling;
+pub mod leaks;
+pub mod lines;
+pub mod modes;
+pub mod panels;
+pub mod ratios;
+
+use crate::analysis::Analysis;
+use crate::document::Design;
+use filling::Fills;
+use leaks::Leaks;
+use lines::PathWave;
+use modes::{ChamberModes, ModePicture};
+use panels::Panels;
+use ratios::Ratio;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+/// Everything about what a box says of its own.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Quiet {
+    /// The highest frequency it is sent, Hz.
+    pub plays_to_hz: f64,
+    /// Whether that is assumed.
+    pub plays_to_assumed: bool,
+    /// Standing waves of each chamber.
+    pub chambers: Vec<ChamberModes>,
+    /// Waves along a line or horn.
+    pub path: Vec<PathWave>,
+    /// Proportions, the present ones first.
+    pub ratios: Vec<Ratio>,
+    /// Fill.
+    pub fills: Option<Fills>,
+    /// Panels; absent without a cabinet.
+    pub panels: Option<Panels>,
+    /// Leaks.
+    pub leaks: Option<Leaks>,
+}
+
+/// Works everything out. `None` only for a design that did not pass [`crate::read`].
+pub fn quiet(design: &Design) -> Option<Quiet> {
+    let analysis = Analysis::of_few(design)?;
+    Some(Quiet {
+        plays_to_hz: design.brief.plays_to(),
+        plays_to_assumed: design.brief.plays_to_hz.is_none(),
+        chambers: modes::chambers(&analysis),
+        path: lines::waves(&analysis),
+        ratios: ratios::ratios(&analysis),
+        fills: filling::fills(&analysis),
+        panels: panels::panels(&analysis),
+        leaks: leaks::leaks(&analysis),
+    })
+}
+
+/// The pressure of a mode in the chamber whose net volume stands at `pointer`; `None` where there is no such chamber.
+pub fn mode_picture(design: &Design, pointer: &str, order: [u32; 3]) -> Option<ModePicture> {
+    modes::picture(&Analysis::of_few(design)?, pointer, order)
+}

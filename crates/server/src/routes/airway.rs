@@ -1,0 +1,78 @@
+//! The air's way out: ports and radiators of a design, trimming, pipes. Stateless, like evaluation.
+
+use super::{part, worked_out};
+use crate::problem::Problem;
+use actix_web::web::Json;
+use actix_web::{HttpResponse, get, post};
+use oak_drum_design::airway::trim::TrimWish;
+use oak_drum_design::read::Reader;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use std::sync::OnceLock;
+use utoipa::ToSchema;
+
+/// A plastic pipe.
+#[derive(Serialize, ToSchema)]
+pub struct PipeSize {
+    /// Its size as it is asked for.
+    pub size: String,
+    /// Inside diameter, mm.
+    pub inside_mm: f64,
+    /// Outside diameter, mm.
+    pub outside_mm: f64,
+    /// Wall, mm.
+    pub wall_mm: f64,
+    /// The standard the sizes come from.
+    pub standard: String,
+}
+
+/// Plastic pipes that ports are cut from, by the published standards.
+#[utoipa::path(context_path = "/api", operation_id = "pipes", responses((status = 200, body = Vec<PipeSize>)))]
+#[get("/pipes")]
+pub async fn pipes() -> Json<Vec<PipeSize>> {
+    let list = oak_drum_design::pipes().iter();
+    Json(
+        list.map(|p| PipeSize {
+            size: p.size.into(),
+            inside_mm: p.inside_mm(),
+            outside_mm: p.outside_mm,
+            wall_mm: p.wall_mm,
+            standard: p.standard.into(),
+        })
+        .collect(),
+    )
+}
+
+/// Everything about the ports and radiators of a design.
+#[utoipa::path(context_path = "/api", operation_id = "airway", request_body = ref("#/components/schemas/Design"),
+    responses((status = 200, body = ref("#/components/schemas/Airway")), (status = 422, body = Problem)))]
+#[post("/airway")]
+pub async fn airway(body: Json<Value>) -> Result<HttpResponse, Problem> {
+    let design = super::design(body.into_inner())?;
+    Ok(HttpResponse::Ok().json(worked_out(move || oak_drum_design::airway::airway(&design)).await?))
+}
+
+/// A design and what was measured at it.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Measured {
+    /// The design.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// What was measured.
+    #[schema(schema_with = crate::schemas::trim)]
+    pub trim: Value,
+}
+
+/// From a measured tuning to what to cut, add, fill or screw on.
+#[utoipa::path(context_path = "/api", operation_id = "trim", request_body = Measured,
+    responses((status = 200, body = ref("#/components/schemas/Trim")), (status = 422, body = Problem)))]
+#[post("/trim")]
+pub async fn trim(body: Json<Measured>) -> Result<HttpResponse, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let Measured { document, trim } = body.into_inner();
+    let wish: TrimWish = part(&READER, trim, "/trim")?;
+    let design = super::design(document)?;
+    let done = worked_out(move || Some(oak_drum_design::airway::trim::trim(&design, &wish))).await?;
+    Ok(HttpResponse::Ok().json(done.map_err(|message| Problem::field("/trim/pointer", &message))?))
+}

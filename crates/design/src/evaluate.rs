@@ -5,6 +5,7 @@ use crate::arrangement::{ArrayResult, array};
 use crate::document::Design;
 use crate::findings::{Finding, findings};
 use crate::ledger::Ledger;
+use crate::quiet::{modes, panels};
 use num_complex::Complex64;
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Contradiction, Indication, Resolved, indications};
@@ -101,6 +102,15 @@ pub struct Summary {
     /// What of it is an estimate, in a sentence.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub estimate: Option<String>,
+    /// Lowest standing wave of the chamber behind the cone as stated or assumed, Hz; absent in families without one.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub lowest_wave_hz: Option<f64>,
+    /// Lowest mode of the cabinet's panels, between clamped and supported (an estimate), Hz; absent without a cabinet.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub lowest_panel_hz: Option<f64>,
+    /// Air speed of the fastest port between the lowest note and 500 Hz at this drive, peak, m/s; absent without a port.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub fastest_air_m_per_s: Option<f64>,
 }
 
 /// A chamber, worked out.
@@ -295,6 +305,12 @@ pub fn evaluate(design: &Design) -> Option<Evaluation> {
             passband: analysis.wired.bandpass.then(|| passband(&analysis)).flatten(),
             radiator_limit_mm: radiator_limit(&analysis).map(|x| x * 1e3),
             estimate: analysis.wired.estimate.map(str::to_owned),
+            lowest_wave_hz: lowest_wave(&analysis),
+            lowest_panel_hz: design.cabinet.as_ref().and_then(panels::lowest_panel).map(|p| p.2),
+            fastest_air_m_per_s: (!analysis.wired.ports.is_empty())
+                .then(|| analysis.largest(&analysis.curves.air_speed, analysis.lowest_note().min(499.0), 500.0))
+                .flatten()
+                .map(|(speed, _)| speed),
         },
         curves: arrays(&analysis, &curves),
         ports: analysis.wired.ports.iter().map(|report| port(report, &analysis)).collect(),
@@ -302,6 +318,14 @@ pub fn evaluate(design: &Design) -> Option<Evaluation> {
         ledger: analysis.ledger.clone(),
         findings: findings(&analysis),
     })
+}
+
+/// c/2L of the longest side of the first chamber whose inside can be told.
+fn lowest_wave(analysis: &Analysis) -> Option<f64> {
+    let chamber = analysis.wired.chambers.first().filter(|c| !c.pointer.is_empty())?;
+    let (inside, _) = modes::inside_of(analysis, chamber);
+    let longest = inside.sides().into_iter().fold(0.0, f64::max);
+    (longest > 0.0).then(|| analysis.context.air.c / (2.0 * longest))
 }
 
 /// Starting points of every family for the design's woofers.

@@ -234,7 +234,7 @@ fn trimmed_to_a_measured_tuning() {
     assert!((cut - 30.0).abs() < 0.01, "{cut}");
     let filler = found.ways.iter().find(|w| w.title.starts_with("Fill")).unwrap();
     let volume = filler.changes.iter().find(|c| c.pointer.ends_with("net_volume_l")).unwrap();
-    let filled = real(&[volume.clone()]);
+    let filled = real(std::slice::from_ref(volume));
     // the box of other volume crowds the ends a little otherwise, hence not exactly
     assert!((filled - 30.0).abs() < 0.05, "{filled}");
     // a tuning that no end explains is called doubtful

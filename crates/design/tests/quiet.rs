@@ -118,7 +118,7 @@ fn the_picture_of_a_mode() {
     let column: Vec<f64> = picture.side.iter().map(|row| row[0]).collect();
     assert_eq!(column.windows(2).filter(|w| w[0].signum() != w[1].signum()).count(), 2);
     assert_eq!(picture.side[0].windows(2).filter(|w| w[0].signum() != w[1].signum()).count(), 1);
-    assert!((picture.side[0][0] - 1.0).abs() < 1e-12 && (picture.up_mm[32] - 924.0).abs() < 1e-9);
+    assert!((picture.side[0][0] - 1.0).abs() < 1e-12 && (picture.up_mm[24] - 924.0).abs() < 1e-9);
     assert!(mode_picture(&design(&[]), "/enclosure/front_volume_l", [0, 1, 0]).is_none());
 }
 

@@ -3077,6 +3077,21 @@ export interface components {
             radiator_limit_mm?: number | null;
             /** @description What of it is an estimate, in a sentence. */
             estimate?: string | null;
+            /**
+             * Format: double
+             * @description Lowest standing wave of the chamber behind the cone as stated or assumed, Hz; absent in families without one.
+             */
+            lowest_wave_hz?: number | null;
+            /**
+             * Format: double
+             * @description Lowest mode of the cabinet's panels, between clamped and supported (an estimate), Hz; absent without a cabinet.
+             */
+            lowest_panel_hz?: number | null;
+            /**
+             * Format: double
+             * @description Air speed of the fastest port between the lowest note and 500 Hz at this drive, peak, m/s; absent without a port.
+             */
+            fastest_air_m_per_s?: number | null;
         };
         /** @description A figure that sums a design up. */
         Figure: {
@@ -4306,6 +4321,8 @@ export interface components {
             together?: components["schemas"]["Together"] | null;
             /** @description Whether it goes in. */
             fit: components["schemas"]["Fit"];
+            /** @description Its course inside. */
+            course: components["schemas"]["Course"];
             /** @description Air speed; that of the fastest port where there are several. */
             air?: components["schemas"]["AirSpeed"] | null;
             /** @description Area against everything else. */
@@ -4378,6 +4395,33 @@ export interface components {
             /** @description In words. */
             sentence: string;
         };
+        /**
+         * @description A port's course inside the box, seen across its bends, mm: along the direction it starts in (0 at the wall's inner face)
+         *     and along the one it turns into (0 at the wall it lies next to).
+         */
+        Course: {
+            /** @description Inside size along and across. */
+            inside_mm: number[];
+            /**
+             * Format: double
+             * @description Thickness of the wall it goes through.
+             */
+            through_mm: number;
+            /** @description Its centre line, from the outer end to the inner one, with square corners. */
+            line_mm: number[][];
+            /**
+             * Format: double
+             * @description Its size across, walls counted.
+             */
+            outside_mm: number;
+            /**
+             * Format: double
+             * @description What stays free beyond its inner end.
+             */
+            free_mm: number;
+            /** @description Whether it starts at the baffle, and turns up: the picture is then the box in section as elsewhere. */
+            from_baffle: boolean;
+        };
         /** @description Air speed of the fastest port, peak, and what it costs. */
         AirSpeed: {
             /**
@@ -4424,6 +4468,8 @@ export interface components {
             area_cm2: number[];
             /** @description The opening in words. */
             opening: string[];
+            /** @description The opening itself, in whole millimetres, ready to be taken. */
+            sections: components["schemas"]["Section"][];
             /** @description Net volume that belongs with it, L. */
             net_l: number[];
             /** @description Length, mm; null where no pair of volume and length exists, or the bare hole tunes too low. */

@@ -3,7 +3,7 @@
 use super::Shell;
 use crate::analysis::Analysis;
 use oak_drum_acoustics::families::{Chamber, PortReport};
-use oak_drum_acoustics::port::{Face, Section};
+use oak_drum_acoustics::port::{Face, Port, Section};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::FRAC_PI_2;
@@ -24,6 +24,73 @@ pub struct Fit {
     pub checks: Vec<Check>,
     /// Whether the inside is assumed (3 : 4 : 3.5 with 18 mm boards) since no cabinet is stated.
     pub assumed: bool,
+}
+
+/// A port's course inside the box, seen across its bends, mm: along the direction it starts in (0 at the wall's inner face)
+/// and along the one it turns into (0 at the wall it lies next to).
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Course {
+    /// Inside size along and across.
+    pub inside_mm: [f64; 2],
+    /// Thickness of the wall it goes through.
+    pub through_mm: f64,
+    /// Its centre line, from the outer end to the inner one, with square corners.
+    pub line_mm: Vec<[f64; 2]>,
+    /// Its size across, walls counted.
+    pub outside_mm: f64,
+    /// What stays free beyond its inner end.
+    pub free_mm: f64,
+    /// Whether it starts at the baffle, and turns up: the picture is then the box in section as elsewhere.
+    pub from_baffle: bool,
+}
+
+/// The course of a port of this length (mm); `at` is where its middle stands up from the floor, if that is stated.
+pub fn course(shell: &Shell, port: &Port, length: f64, at: Option<f64>) -> Course {
+    let axis = port.leaves.axis();
+    let along = shell.inside[axis];
+    let through = if port.leaves == Face::Baffle { shell.baffle } else { shell.panel };
+    let other = shell.inside[(axis + 1) % 3].max(shell.inside[(axis + 2) % 3]);
+    let outside = size_across(port.section, port.wall_mm);
+    let bend = (2.0 - FRAC_PI_2) * outside;
+    let straight = port.elbows == 0 || length <= through + along - outside / 2.0;
+    let start = if straight { at.unwrap_or(outside / 2.0) } else { outside / 2.0 };
+    // corners in turn, then the end where the length is used up
+    let corners = [
+        [along - outside / 2.0, start],
+        [along - outside / 2.0, other - outside / 2.0],
+        [outside / 2.0, other - outside / 2.0],
+    ];
+    let ways = [[1.0, 0.0], [0.0, 1.0], [-1.0, 0.0], [0.0, -1.0]];
+    let mut line = vec![[-through, start]];
+    let mut left = length;
+    for leg in 0..=port.elbows.min(3) as usize {
+        let from = line[line.len() - 1];
+        let whole = corners.get(leg).map_or(f64::INFINITY, |c| (c[0] - from[0]).abs() + (c[1] - from[1]).abs());
+        let last = leg == port.elbows.min(3) as usize || left <= whole;
+        let run = if last { left.max(0.0) } else { whole };
+        line.push([from[0] + ways[leg][0] * run, from[1] + ways[leg][1] * run]);
+        left += bend - run;
+        if last {
+            break;
+        }
+    }
+    Course {
+        inside_mm: [along, other],
+        through_mm: through,
+        line_mm: line,
+        outside_mm: outside,
+        free_mm: port.section.clearance() * 1e3,
+        from_baffle: port.leaves == Face::Baffle,
+    }
+}
+
+/// Size (mm) of a port across its bends, walls counted: a slot lies on a wall and has one board.
+fn size_across(section: Section, wall: f64) -> f64 {
+    match section {
+        Section::Slot { height_mm, .. } => height_mm + wall,
+        Section::Triangle { .. } => section.clearance() * 1e3 + wall,
+        _ => section.size().1 * 1e3 + 2.0 * wall,
+    }
 }
 
 /// One thing that was looked at.
@@ -51,10 +118,7 @@ pub fn room(shell: &Shell, section: Section, wall: f64, leaves: Face, elbows: u3
     let along = shell.inside[axis];
     let through = if leaves == Face::Baffle { shell.baffle } else { shell.panel };
     let other = shell.inside[(axis + 1) % 3].max(shell.inside[(axis + 2) % 3]);
-    let outside = match section {
-        Section::Slot { height_mm, .. } => height_mm + wall,
-        _ => section.size().1 * 1e3 + 2.0 * wall,
-    };
+    let outside = size_across(section, wall);
     let free = section.clearance() * 1e3;
     let bend = (2.0 - FRAC_PI_2) * outside;
     let first = through + along - outside / 2.0;

@@ -9,7 +9,7 @@ pub mod trim;
 
 use crate::analysis::Analysis;
 use crate::document::Design;
-use fit::{Fit, fit};
+use fit::{Course, Fit, course, fit};
 use oak_drum_acoustics::families::{Chamber, PortReport};
 use radiators::{RadiatorDesign, radiators};
 use schemars::JsonSchema;
@@ -54,6 +54,8 @@ pub struct PortDesign {
     pub together: Option<Together>,
     /// Whether it goes in.
     pub fit: Fit,
+    /// Its course inside.
+    pub course: Course,
     /// Air speed; that of the fastest port where there are several.
     pub air: Option<AirSpeed>,
     /// Area against everything else.
@@ -122,6 +124,12 @@ pub fn airway(design: &Design) -> Option<Airway> {
                 flange_mm: flange.map(|f| f * 1e3),
                 together: together(&analysis, report),
                 fit: fit(&analysis, report, chamber_of(&analysis, report), &shell),
+                course: course(
+                    &shell,
+                    &report.port,
+                    there.length * 1e3,
+                    chamber_of(&analysis, report).and_then(|c| c.inside).map(|i| i.opening_up_mm),
+                ),
                 air: air_speed(&analysis, report),
                 trade: trade(&analysis, report, &shell),
             }

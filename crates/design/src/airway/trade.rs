@@ -7,6 +7,7 @@ use super::{Shell, chamber_of};
 use crate::analysis::{Analysis, Change, apply};
 use oak_drum_acoustics::families::{Context, Enclosure, PortReport};
 use oak_drum_acoustics::outputs::Sweep;
+use oak_drum_acoustics::port::Section;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -20,6 +21,8 @@ pub struct Trade {
     pub area_cm2: Vec<f64>,
     /// The opening in words.
     pub opening: Vec<String>,
+    /// The opening itself, in whole millimetres, ready to be taken.
+    pub sections: Vec<Section>,
     /// Net volume that belongs with it, L.
     pub net_l: Vec<f64>,
     /// Length, mm; null where no pair of volume and length exists, or the bare hole tunes too low.
@@ -61,6 +64,7 @@ pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<
         };
         out.area_cm2.push(port.section.area() * f64::from(port.count) * 1e4);
         out.opening.push(port.section.words());
+        out.sections.push(port.section.map_mm(|mm| mm.round().max(10.0)));
         out.net_l.push(net.unwrap_or(chamber.net * 1e3));
         let there = net.map(|net| (net, realised_in(analysis, &port, chamber, net))).filter(|(_, r)| !r.out_of_reach);
         let length = there.as_ref().map(|(_, r)| r.length * 1e3);

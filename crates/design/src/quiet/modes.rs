@@ -277,7 +277,7 @@ fn chamber_modes(analysis: &Analysis, chamber: &Chamber) -> Option<ChamberModes>
 
 /// The pressure pattern of a mode of the chamber whose net volume stands at `pointer`; `None` where there is none.
 pub fn picture(analysis: &Analysis, pointer: &str, order: [u32; 3]) -> Option<ModePicture> {
-    const PLACES: usize = 33;
+    const PLACES: usize = 25;
     let chamber = analysis.wired.chambers.iter().find(|c| format!("/enclosure{}", c.pointer) == pointer)?;
     let (inside, _) = inside_of(analysis, chamber);
     let sides = inside.sides();

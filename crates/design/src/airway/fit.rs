@@ -63,12 +63,13 @@ pub fn course(shell: &Shell, port: &Port, length: f64, at: Option<f64>) -> Cours
     let ways = [[1.0, 0.0], [0.0, 1.0], [-1.0, 0.0], [0.0, -1.0]];
     let mut line = vec![[-through, start]];
     let mut left = length;
-    for leg in 0..=port.elbows.min(3) as usize {
+    let elbows = port.elbows.min(3) as usize;
+    for (leg, way) in ways.iter().enumerate().take(elbows + 1) {
         let from = line[line.len() - 1];
         let whole = corners.get(leg).map_or(f64::INFINITY, |c| (c[0] - from[0]).abs() + (c[1] - from[1]).abs());
-        let last = leg == port.elbows.min(3) as usize || left <= whole;
+        let last = leg == elbows || left <= whole;
         let run = if last { left.max(0.0) } else { whole };
-        line.push([from[0] + ways[leg][0] * run, from[1] + ways[leg][1] * run]);
+        line.push([from[0] + way[0] * run, from[1] + way[1] * run]);
         left += bend - run;
         if last {
             break;

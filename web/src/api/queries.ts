@@ -35,6 +35,9 @@ export const rankingRules = () =>
     staleTime: Infinity,
   });
 
+export const pipes = () =>
+  queryOptions({ queryKey: ["pipes"], queryFn: () => get(api.GET("/api/pipes")), staleTime: Infinity });
+
 export const materials = () =>
   queryOptions({
     queryKey: ["materials"],

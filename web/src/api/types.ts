@@ -4326,7 +4326,7 @@ export interface components {
             /** @description Air speed; that of the fastest port where there are several. */
             air?: components["schemas"]["AirSpeed"] | null;
             /** @description Area against everything else. */
-            trade?: components["schemas"]["Trade2"] | null;
+            trade?: components["schemas"]["PortTrade"] | null;
         };
         /** @description Net volume and length that belong together in a cabinet of given size. */
         Together: {
@@ -4463,7 +4463,7 @@ export interface components {
             lost_at_most_db?: number | null;
         };
         /** @description The trade-off; every list has one entry an area. */
-        Trade2: {
+        PortTrade: {
             /** @description Area of all openings together, cm². */
             area_cm2: number[];
             /** @description The opening in words. */

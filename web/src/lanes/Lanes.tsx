@@ -3,7 +3,7 @@ import type uPlot from "uplot";
 import { tidy } from "../lib/quantity";
 import { flagsOf, type Flag } from "../lib/tuning";
 import { useDocument, useEvaluation, usePart, useProblem, useWorkbench } from "../workbench/context";
-import { saveCsv, savePng } from "./save";
+import { saveCsv, savePng, saveSvg } from "./save";
 import { Lane, type Mark } from "./Lane";
 import { LANES } from "./specs";
 
@@ -79,6 +79,13 @@ export function Lanes() {
         <div className="absolute top-0 right-1 flex gap-3 text-xs text-soft">
           <button type="button" className="hover:text-ink" onClick={() => savePng(plots.current, open)}>
             Save PNG
+          </button>
+          <button
+            type="button"
+            className="hover:text-ink"
+            onClick={() => saveSvg(plots.current, open, curves, name)}
+          >
+            Save SVG
           </button>
           <button type="button" className="hover:text-ink" onClick={() => saveCsv(curves, name)}>
             Save CSV

@@ -42,7 +42,7 @@ function Bench() {
   const { id, station, view } = useParams();
   const here = STATIONS.find((s) => s.id === station);
   if (!here) return <Navigate to={`/builds/${id}/box`} replace />;
-  const { Inputs } = here;
+  const { Inputs, Picture } = here;
   const wide = here.views?.find((v) => v.id === view);
   if (view && !wide) return <Navigate to={`/builds/${id}/${here.id}`} replace />;
   return (
@@ -68,9 +68,18 @@ function Bench() {
             {here.views && <Views station={here} />}
             <Inputs />
           </main>
-          <section aria-label="Curves" className="h-[600px] min-h-0 lg:h-auto">
-            <Lanes />
-          </section>
+          {Picture ? (
+            <section
+              aria-label={`${here.title} drawn`}
+              className="min-h-0 min-w-0 px-3 py-2 lg:overflow-y-auto"
+            >
+              <Picture />
+            </section>
+          ) : (
+            <section aria-label="Curves" className="h-[600px] min-h-0 lg:h-auto">
+              <Lanes />
+            </section>
+          )}
         </>
       )}
       <Findings />

@@ -3,11 +3,19 @@
 import type { ComponentType } from "react";
 import { show, printUnit, type System } from "../lib/quantity";
 import type { OpenRevision } from "../workbench/workbench";
+import { AirwayPicture } from "./airway/AirwayPicture";
+import { AirwayStation } from "./airway/AirwayStation";
+import { TrimView } from "./airway/TrimView";
 import { BoxStation } from "./box/BoxStation";
 import { CompareView } from "./box/compare/CompareView";
 import { SchoolsView } from "./box/schools/SchoolsView";
 import { SeekView } from "./box/seek/SeekView";
 import { BriefStation } from "./brief/BriefStation";
+import { FillView } from "./quiet/FillView";
+import { LeaksView } from "./quiet/LeaksView";
+import { PanelsView } from "./quiet/PanelsView";
+import { QuietPicture } from "./quiet/QuietPicture";
+import { QuietStation } from "./quiet/QuietStation";
 import { ShelfView } from "./woofer/shelf/ShelfView";
 import { TryView } from "./woofer/try/TryView";
 import { WooferStation } from "./woofer/WooferStation";
@@ -18,6 +26,8 @@ export type Station = {
   /** Its one telling figure. */
   tells: (r: OpenRevision, system: System) => string;
   Inputs: ComponentType;
+  /** What stands beside the inputs in place of the lanes. */
+  Picture?: ComponentType;
   /** Further views, in place of inputs and lanes. */
   views?: View[];
 };
@@ -63,6 +73,46 @@ export const STATIONS: Station[] = [
       { id: "schools", title: "Schools", Wide: SchoolsView },
       { id: "compare", title: "Compare", Wide: CompareView },
       { id: "seek", title: "Seek", Wide: SeekView },
+    ],
+  },
+  {
+    id: "airway",
+    title: "Airway",
+    tells: ({ evaluation }, system) => {
+      if (!evaluation) return "";
+      const { fastest_air_m_per_s: air, steps } = evaluation.summary;
+      const port = evaluation.ports[0];
+      if (port && air) {
+        const length = show(Math.round(port.length_mm), "mm", system);
+        return `${length.text} ${length.unit}, ${Math.round(air)} m/s`;
+      }
+      if (steps.length) {
+        const stroke = Math.max(...evaluation.curves.radiator_stroke_mm.filter(Number.isFinite), 0);
+        return `radiators, ${stroke.toPrecision(2)} mm`;
+      }
+      return evaluation.path ? "a mouth" : "no opening";
+    },
+    Inputs: AirwayStation,
+    Picture: AirwayPicture,
+    views: [{ id: "trim", title: "Trim", Wide: TrimView }],
+  },
+  {
+    id: "quiet",
+    title: "Quiet",
+    tells: ({ evaluation }) => {
+      if (!evaluation) return "";
+      const { lowest_wave_hz: wave, lowest_panel_hz: panel } = evaluation.summary;
+      const parts = [wave && `wave ${Math.round(wave)}`, panel && `panel ${Math.round(panel)}`].filter(
+        Boolean,
+      );
+      return parts.length ? `${parts.join(", ")} Hz` : "no chamber";
+    },
+    Inputs: QuietStation,
+    Picture: QuietPicture,
+    views: [
+      { id: "fill", title: "Fill", Wide: FillView },
+      { id: "panels", title: "Panels", Wide: PanelsView },
+      { id: "leaks", title: "Leaks", Wide: LeaksView },
     ],
   },
 ];

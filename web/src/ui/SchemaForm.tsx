@@ -55,6 +55,7 @@ function Fields({
         schema={schema}
         pointer={`${pointer}/${name}`}
         optional={!parent.required?.includes(name)}
+        nullable={!!parent.properties?.[name]?.anyOf?.some((s) => s.type === "null")}
         {...common}
       />
     );
@@ -77,9 +78,9 @@ function Fields({
   );
 }
 
-type FieldProps = { schema: Schema; pointer: string; optional: boolean } & Common;
+type FieldProps = { schema: Schema; pointer: string; optional: boolean; nullable?: boolean } & Common;
 
-const Field = memo(function Field({ schema, pointer, optional, ...common }: FieldProps) {
+const Field = memo(function Field({ schema, pointer, optional, nullable = false, ...common }: FieldProps) {
   const value = useFormValue(pointer);
   const found = useFormProblem(pointer);
   const form = useForm();
@@ -141,12 +142,21 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
                 remove
               </button>
             </div>
-            <Fields
-              parent={items}
-              pointer={`${pointer}/${i}`}
-              names={Object.keys(items.properties ?? {})}
-              {...common}
-            />
+            {items.oneOf ? (
+              <Field
+                schema={{ ...items, title: "Kind" }}
+                pointer={`${pointer}/${i}`}
+                optional={false}
+                {...common}
+              />
+            ) : (
+              <Fields
+                parent={items}
+                pointer={`${pointer}/${i}`}
+                names={Object.keys(items.properties ?? {})}
+                {...common}
+              />
+            )}
           </div>
         ))}
         {found && (
@@ -205,13 +215,16 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
         <Select
           label={name}
           pointer={pointer}
-          value={String(value ?? start(schema))}
-          choices={schema.oneOf.map((v) => [
-            String(v.const),
-            v.title ?? words(String(v.const)),
-            v.description,
-          ])}
-          onChange={(v) => form.set(pointer, v)}
+          value={String(value ?? (nullable ? "" : start(schema)))}
+          choices={[
+            ...(nullable ? [["", "the same"] as [string, string]] : []),
+            ...schema.oneOf.map((v): [string, string, string?] => [
+              String(v.const),
+              v.title ?? words(String(v.const)),
+              v.description,
+            ]),
+          ]}
+          onChange={(v) => form.set(pointer, v === "" ? undefined : v)}
         />
       </Row>
     );
@@ -264,7 +277,23 @@ const Field = memo(function Field({ schema, pointer, optional, ...common }: Fiel
         </Row>
       );
     }
-    return <Fields parent={schema} pointer={pointer} names={Object.keys(schema.properties)} {...common} />;
+    return (
+      <>
+        {nullable && (
+          <Row label={name} help={schema.description}>
+            <button
+              type="button"
+              className="text-soft underline decoration-dotted"
+              aria-label={`Leave out ${name}`}
+              onClick={() => form.set(pointer, undefined)}
+            >
+              leave out
+            </button>
+          </Row>
+        )}
+        <Fields parent={schema} pointer={pointer} names={Object.keys(schema.properties)} {...common} />
+      </>
+    );
   }
   return null;
 });

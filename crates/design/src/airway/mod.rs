@@ -16,7 +16,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use speed::{AirSpeed, air_speed};
 use together::{Together, together};
-use trade::{Trade, trade};
+use trade::{PortTrade, trade};
 
 /// Everything about the ports and radiators of a design.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -59,7 +59,7 @@ pub struct PortDesign {
     /// Air speed; that of the fastest port where there are several.
     pub air: Option<AirSpeed>,
     /// Area against everything else.
-    pub trade: Option<Trade>,
+    pub trade: Option<PortTrade>,
 }
 
 /// The inside a port has to fit into, mm.

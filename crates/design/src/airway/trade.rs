@@ -16,7 +16,7 @@ pub const AREAS: usize = 60;
 
 /// The trade-off; every list has one entry an area.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Trade {
+pub struct PortTrade {
     /// Area of all openings together, cm².
     pub area_cm2: Vec<f64>,
     /// The opening in words.
@@ -40,7 +40,7 @@ pub struct Trade {
 }
 
 /// The trade-off of a port at its tuning, from a seventh to six times its area.
-pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<Trade> {
+pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<PortTrade> {
     let chamber = chamber_of(analysis, report)?;
     let gross = room_of(analysis, report, chamber);
     let places = places(analysis, 16);
@@ -50,7 +50,7 @@ pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<
     let plain: Vec<Change> = inside.map(|c| Change::set(c.part("inside"), serde_json::Value::Null)).collect();
     apply(&mut enclosure, &plain);
     let context = Context { air_limit: Some(f64::MAX.sqrt()), ..analysis.context.clone() };
-    let mut out = Trade::default();
+    let mut out = PortTrade::default();
     for k in 0..AREAS {
         let factor = 6f64.powf(2.0 * k as f64 / (AREAS - 1) as f64 - 1.0);
         let mut port = report.port.clone();

@@ -1,0 +1,150 @@
+import type { PortDesign } from "../../api/client";
+import { useSettings } from "../../app/settings";
+import { printUnit, show, tidy } from "../../lib/quantity";
+import { FitDrawing } from "./FitDrawing";
+import { RadiatorSizing } from "./RadiatorSizing";
+import { TradeOff } from "./TradeOff";
+import { portName, useAirway } from "./useAirway";
+
+/** What comes of the port: its figures, whether it goes in, and what a larger or smaller one would cost. */
+export function AirwayPicture() {
+  const airway = useAirway();
+  if (!airway) return <p className="text-soft">Computing…</p>;
+  return (
+    <div className="space-y-3">
+      {airway.ports.map((port) => (
+        <section key={port.pointer} aria-label={`${portName(port.pointer)} worked out`}>
+          {airway.ports.length > 1 && (
+            <h2 className="font-display text-base font-semibold">{portName(port.pointer)}</h2>
+          )}
+          <Figures port={port} />
+          <div className="grid gap-3 pt-2 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
+            <FitDrawing port={port} />
+            <Checks port={port} />
+          </div>
+          {port.trade && <TradeOff port={port} trade={port.trade} />}
+        </section>
+      ))}
+      {airway.radiators && <RadiatorSizing sizing={airway.radiators} />}
+    </div>
+  );
+}
+
+function Figures({ port }: { port: PortDesign }) {
+  const { system } = useSettings();
+  const { air, together } = port;
+  const mm = (value: number) => {
+    const shown = show(Math.round(value), "mm", system);
+    return `${shown.text} ${printUnit(shown.unit)}`;
+  };
+  const litres = (value: number) => {
+    const shown = show(value, "L", system, 3);
+    return `${shown.text} ${printUnit(shown.unit)}`;
+  };
+  const fast = air && air.at_drive_m_per_s > air.limit_m_per_s;
+  return (
+    <dl className="grid grid-cols-2 gap-x-4 gap-y-1 md:grid-cols-4" data-testid="port-figures">
+      <Figure
+        label="Length"
+        value={mm(port.length_mm)}
+        note={`ends count as ${mm(port.inner_correction_mm + port.outer_correction_mm)} more`}
+        bad={!port.fit.fits}
+      />
+      {air && (
+        <Figure
+          label="Air at this drive"
+          value={`${tidy(air.at_drive_m_per_s, 3)} m/s`}
+          note={`at ${tidy(air.at_drive_hz, 3)} Hz; ${air.own_limit ? "your limit" : "quiet to"} ${tidy(air.limit_m_per_s, 3)} m/s`}
+          bad={!!fast}
+        />
+      )}
+      {air && (
+        <Figure
+          label="Air at most"
+          value={air.at_most_m_per_s ? `${tidy(air.at_most_m_per_s, 3)} m/s` : "–"}
+          note={
+            air.at_most_m_per_s
+              ? `where cone, coil or amplifier end; costs ${(air.lost_at_most_db ?? 0).toFixed(1)} dB (an estimate)`
+              : "no limits of woofer or amplifier stated"
+          }
+        />
+      )}
+      {together && (
+        <Figure
+          label={together.by_cabinet ? "Cabinet holds" : "Port takes"}
+          value={
+            together.by_cabinet
+              ? together.exists
+                ? litres(together.net_l)
+                : `${litres(together.short_by_l)} short`
+              : litres(together.displaced_l)
+          }
+          note={
+            together.by_cabinet
+              ? together.exists
+                ? `with ${mm(together.length_mm)} of port, which takes ${litres(together.displaced_l)}`
+                : "no volume and length go together here"
+              : `${litres(together.room_l)} for air and port`
+          }
+          bad={!together.exists}
+        />
+      )}
+      <p className="col-span-2 text-xs text-soft md:col-span-4">
+        Rings like a pipe from {tidy(port.pipe_hz, 3)} Hz. Hole {mm(port.hole_mm)}
+        {port.flange_mm ? `, flange ${mm(port.flange_mm)}` : ", no flange"}; make a test cut first. Router and
+        saw throw dust and chips: mask, glasses, both hands.
+      </p>
+    </dl>
+  );
+}
+
+function Figure({
+  label,
+  value,
+  note,
+  bad = false,
+}: {
+  label: string;
+  value: string;
+  note: string;
+  bad?: boolean;
+}) {
+  return (
+    <div>
+      <dt className="text-xs text-soft">{label}</dt>
+      <dd className={`font-display text-lg leading-tight font-semibold ${bad ? "text-brick" : ""}`}>
+        {value}
+      </dd>
+      <dd className="text-xs text-soft">{note}</dd>
+    </div>
+  );
+}
+
+function Checks({ port }: { port: PortDesign }) {
+  return (
+    <section aria-label="Does it fit">
+      <h3 className="font-display text-base font-semibold">
+        {port.fit.fits ? "It fits" : "It does not fit"}
+        {port.fit.assumed && (
+          <span className="font-sans text-xs font-normal text-soft">
+            {" "}
+            in a box of 3 : 4 : 3.5, as none is stated
+          </span>
+        )}
+      </h3>
+      <ul className="space-y-0.5 text-xs" data-testid="fit">
+        {port.fit.checks.map((c) => (
+          <li key={c.id} className="flex gap-1.5">
+            <span
+              className={c.passed ? "text-verdigris" : "text-brick"}
+              aria-label={c.passed ? "fits" : "does not fit"}
+            >
+              {c.passed ? "✓" : "✗"}
+            </span>
+            <span className="first-letter:uppercase">{c.sentence}.</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,10 @@
+import { api, get, type Airway } from "../../api/client";
+import { useAsked } from "../../workbench/asked";
+
+/** Everything about ports and radiators of the revision being edited. */
+export const useAirway = (): Airway | undefined =>
+  useAsked((body, signal) => get(api.POST("/api/airway", { body, signal })));
+
+/** A port by where it stands in the document. */
+export const portName = (pointer: string) =>
+  pointer.includes("front") ? "Front port" : pointer.includes("rear") ? "Rear port" : "Port";

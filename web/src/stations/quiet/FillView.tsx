@@ -1,0 +1,193 @@
+import type { Quiet } from "../../api/client";
+import { tidy } from "../../lib/quantity";
+import { Button } from "../../ui/Button";
+import { Plot, Saved, SavedTable } from "../../ui/Plot";
+import { SchemaForm } from "../../ui/SchemaForm";
+import { useDocument, useWorkbench } from "../../workbench/context";
+import { FillLibrary } from "../box/FillLibrary";
+import { at } from "../../lib/pointer";
+import { useQuiet } from "./useQuiet";
+
+const DASH = ["", "7 4", "2 3", "9 3 2 3"];
+const INK = ["--ink", "--verdigris", "--oak", "--brick"];
+
+/** What the fill does, what there is to buy, and the schools side by side. */
+export function FillView() {
+  const quiet = useQuiet();
+  const document = useDocument();
+  if (!quiet) return <p className="text-soft">Computing…</p>;
+  const { fills } = quiet;
+  if (!fills)
+    return (
+      <p className="text-soft">
+        {document.enclosure.family.includes("line") || document.enclosure.family.includes("horn")
+          ? "Fill along a line or horn is stated at the Box, by sections."
+          : "There is no chamber to fill."}
+      </p>
+    );
+  const fill = fills.now.pointer.split("/").at(-1) ?? "fill";
+  const inside = fills.now.pointer.replace(/fill$/, "inside");
+  return (
+    <section aria-label="Fill" className="grid min-h-0 flex-1 gap-6 lg:grid-cols-[306px_minmax(0,1fr)]">
+      <div>
+        <SchemaForm pointer="/enclosure" only={[fill]} open={["Fill and losses"]} />
+        {at(document, inside) !== undefined ? (
+          <SchemaForm pointer={inside} only={["fill_lies", "lining"]} />
+        ) : (
+          <p className="py-1 text-xs text-soft">
+            State the inside at Quiet, and where the fill lies counts too: a wave is damped where its air
+            moves.
+          </p>
+        )}
+        <FillLibrary />
+        <p className="pt-2 text-xs text-soft">
+          Mineral wool sheds fibres: mask, gloves, and a cloth over it where the cone could breathe it out.
+        </p>
+      </div>
+      <div className="min-w-0 space-y-4">
+        <Now quiet={quiet} />
+        <Schools quiet={quiet} />
+      </div>
+    </section>
+  );
+}
+
+function Now({ quiet }: { quiet: Quiet }) {
+  const now = quiet.fills?.now;
+  if (!now) return null;
+  const [title, unit] = now.figure_title.split(", ");
+  const lines: [string, string, string][] = [
+    [
+      "To buy",
+      now.grams ? `${tidy(now.grams, 3)} g` : "–",
+      `${now.material}, ${tidy(now.filled_l, 3)} L of it`,
+    ],
+    [
+      "Packed",
+      now.packed_kg_per_m3 ? `${tidy(now.packed_kg_per_m3, 3)} kg/m³` : "–",
+      now.flow_resistivity_pa_s_per_m2
+        ? `resists with ${tidy(now.flow_resistivity_pa_s_per_m2, 3)} Pa·s/m²`
+        : "",
+    ],
+    ["Acts larger by", `${((now.acts_larger_by - 1) * 100).toFixed(1)} %`, "at the box's own resonance"],
+    [
+      title ?? "",
+      `${tidy(now.figure, 3)} ${unit ?? ""}`,
+      `empty ${tidy(now.figure_empty, 3)}, nothing else changed`,
+    ],
+  ];
+  return (
+    <dl className="grid grid-cols-2 gap-4 md:grid-cols-4" data-testid="fill-now">
+      {lines.map(([label, value, note]) => (
+        <div key={label}>
+          <dt className="text-xs text-soft">{label}</dt>
+          <dd className="font-display text-lg leading-tight font-semibold">{value}</dd>
+          <dd className="text-xs text-soft">{note}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function Schools({ quiet }: { quiet: Quiet }) {
+  const workbench = useWorkbench();
+  const { fills } = quiet;
+  if (!fills) return null;
+  const levels = fills.schools.flatMap((s) => s.level_db);
+  const top = Math.ceil((Math.max(...levels) + 1) / 5) * 5;
+  return (
+    <>
+      <Saved
+        title="Schools of filling"
+        note={`${fills.schools_of}; port and volume as built`}
+        table={{
+          columns: ["frequency_hz", ...fills.schools.map((s) => `level_db_${s.id}`)],
+          rows: () => fills.frequency_hz.map((f, i) => [f, ...fills.schools.map((s) => s.level_db[i])]),
+        }}
+      >
+        <Plot
+          x={fills.frequency_hz}
+          title="Level"
+          unit="dB"
+          range={[top - 35, top]}
+          ticks={[20, 30, 50, 100, 200, 300]}
+          xUnit="Hz"
+          width={760}
+          height={190}
+          curves={fills.schools.map((s, i) => ({
+            values: s.level_db,
+            colour: `var(${INK[i] ?? "--ink"})`,
+            ...(DASH[i] && { dash: DASH[i] }),
+          }))}
+        />
+      </Saved>
+      <SavedTable
+        title="What each takes and gives"
+        columns={["school", "grams", "acts_larger_by", "figure", "f3_hz", "wave_db"]}
+        rows={() =>
+          fills.schools.map((s) => [
+            s.title,
+            s.grams,
+            s.acts_larger_by,
+            s.figure,
+            s.f3_hz ?? null,
+            s.wave_db ?? null,
+          ])
+        }
+      >
+        <table className="w-full text-xs" data-testid="fill-schools">
+          <thead className="text-soft">
+            <tr>
+              <th className="text-left font-normal">school</th>
+              <th className="text-right font-normal">to buy, g</th>
+              <th className="text-right font-normal">acts larger, %</th>
+              <th className="text-right font-normal">{fills.now.figure_title}</th>
+              <th className="text-right font-normal">f3, Hz</th>
+              <th className="text-right font-normal">worst wave, dB</th>
+              <td />
+            </tr>
+          </thead>
+          <tbody className="font-mono tabular-nums">
+            {fills.schools.map((s, i) => (
+              <tr key={s.id} className="border-t border-rule/60">
+                <th scope="row" className="py-1 text-left font-sans font-normal">
+                  <svg viewBox="0 0 26 6" className="mr-1.5 inline-block w-6" aria-hidden>
+                    <path
+                      d="M0 3H26"
+                      stroke={`var(${INK[i] ?? "--ink"})`}
+                      strokeWidth="1.8"
+                      strokeDasharray={DASH[i]}
+                    />
+                  </svg>
+                  {s.title}
+                </th>
+                <td className="text-right">{tidy(s.grams, 3)}</td>
+                <td className="text-right">{((s.acts_larger_by - 1) * 100).toFixed(1)}</td>
+                <td className="text-right">{tidy(s.figure, 3)}</td>
+                <td className="text-right">{s.f3_hz ? tidy(s.f3_hz, 3) : "–"}</td>
+                <td className="text-right">
+                  {s.wave_db === undefined || s.wave_db === null ? "–" : s.wave_db.toFixed(1)}
+                </td>
+                <td className="pl-2 text-right font-sans">
+                  <Button
+                    look="action"
+                    className="px-1.5 py-0"
+                    aria-label={`Take ${s.title}`}
+                    onClick={() =>
+                      workbench.take(
+                        `Fill: ${s.title.toLowerCase()}`,
+                        s.changes.filter((c) => !c.pointer.endsWith("/sizing")),
+                      )
+                    }
+                  >
+                    take
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </SavedTable>
+    </>
+  );
+}

@@ -1,0 +1,235 @@
+import type { Panel } from "../../api/client";
+import { schemaAt, start } from "../../lib/schema";
+import { printUnit, show, tidy } from "../../lib/quantity";
+import { useSettings } from "../../app/settings";
+import { Button } from "../../ui/Button";
+import { Saved, SavedTable } from "../../ui/Plot";
+import { SchemaForm } from "../../ui/SchemaForm";
+import { useDocument, useWorkbench } from "../../workbench/context";
+import { useQuiet } from "./useQuiet";
+
+const FIELDS = ["board", "baffle_board", "inner_layer", "clear_by", "panel_mm", "baffle_mm", "braces"];
+
+/** The panels with their lowest modes, and where braces do most. */
+export function PanelsView() {
+  const quiet = useQuiet();
+  const document = useDocument();
+  const workbench = useWorkbench();
+  if (!document.cabinet)
+    return (
+      <p className="text-soft">
+        No cabinet yet.{" "}
+        <button
+          type="button"
+          className="text-oak underline decoration-dotted"
+          onClick={() => workbench.set("/cabinet", start(schemaAt("/cabinet", {}) ?? {}))}
+        >
+          State its outside
+        </button>{" "}
+        and its panels are worked out.
+      </p>
+    );
+  const panels = quiet?.panels;
+  if (!panels) return <p className="text-soft">Computing…</p>;
+  return (
+    <section aria-label="Panels" className="grid min-h-0 flex-1 gap-6 lg:grid-cols-[306px_minmax(0,1fr)]">
+      <div>
+        <SchemaForm pointer="/brief" only={["plays_to_hz"]} />
+        <SchemaForm pointer="/cabinet" only={FIELDS} open={["Panels", "Braces"]} />
+        <details className="text-xs text-soft">
+          <summary className="cursor-pointer py-1">Where the figures come from</summary>
+          <ul className="space-y-1">
+            {panels.sources.map((s) => (
+              <li key={s}>{s}</li>
+            ))}
+            <li>
+              Edges clamped or supported: Leissa, NASA SP-160; glued edges lie between (geometric mean, an
+              estimate).
+            </li>
+          </ul>
+        </details>
+      </div>
+      <div className="min-w-0 space-y-4">
+        <p className="text-soft">
+          Wanted above {Math.round(panels.wanted_hz)} Hz: what it is sent, times{" "}
+          {tidy(document.cabinet.clear_by ?? 1.5, 3)}. Boards and braces weigh {tidy(panels.weight_kg, 3)} kg.
+        </p>
+        <PanelDrawings panels={panels.panels} />
+        <SavedTable
+          title="Lowest modes"
+          columns={[
+            "panel",
+            "side_a_mm",
+            "side_b_mm",
+            "thickness_mm",
+            "board",
+            "supported_hz",
+            "clamped_hz",
+            "between_hz",
+            "clears",
+          ]}
+          rows={() =>
+            panels.panels.map((p) => [
+              p.title,
+              ...p.sides_mm,
+              p.thickness_mm,
+              p.board,
+              p.supported_hz,
+              p.clamped_hz,
+              p.between_hz,
+              String(p.clears),
+            ])
+          }
+        >
+          <table className="w-full text-xs" data-testid="panels">
+            <thead className="text-soft">
+              <tr>
+                <th className="text-left font-normal">panel</th>
+                <th className="text-right font-normal">inside, mm</th>
+                <th className="text-right font-normal">of</th>
+                <th className="text-right font-normal">supported, Hz</th>
+                <th className="text-right font-normal">clamped, Hz</th>
+                <th className="text-right font-normal">between, Hz</th>
+              </tr>
+            </thead>
+            <tbody className="font-mono tabular-nums">
+              {panels.panels.map((p) => (
+                <tr key={p.id} className="border-t border-rule/60">
+                  <th scope="row" className="py-0.5 text-left font-sans font-normal">
+                    {p.title}
+                  </th>
+                  <td className="text-right">{p.sides_mm.map((s) => Math.round(s)).join(" x ")}</td>
+                  <td className="text-right font-sans">
+                    {tidy(p.thickness_mm, 3)} {p.board}
+                  </td>
+                  <td className="text-right">{Math.round(p.supported_hz)}</td>
+                  <td className="text-right">{Math.round(p.clamped_hz)}</td>
+                  <td className={`text-right font-semibold ${p.clears ? "text-verdigris" : "text-brick"}`}>
+                    {Math.round(p.between_hz)} {p.clears ? "✓" : "✗"}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </SavedTable>
+        <Plans />
+        <p className="text-xs text-soft">
+          Saw and router: guards on, push sticks, hearing and eyes protected, dust drawn off; MDF dust wants a
+          mask.
+        </p>
+      </div>
+    </section>
+  );
+}
+
+/** Each panel in its proportions, with the lines and points braces hold it at. */
+function PanelDrawings({ panels }: { panels: Panel[] }) {
+  const { system } = useSettings();
+  const longest = Math.max(...panels.flatMap((p) => p.sides_mm));
+  const scale = 110 / longest;
+  const width = (p: Panel) => Math.max((p.sides_mm[0] ?? 1) * scale, 84) + 22;
+  const drawn = panels.map((p, i) => ({
+    p,
+    from: panels.slice(0, i).reduce((sum, other) => sum + width(other), 8),
+    w: (p.sides_mm[0] ?? 1) * scale,
+    h: (p.sides_mm[1] ?? 1) * scale,
+  }));
+  const total = panels.reduce((sum, p) => sum + width(p), 8);
+  const mm = (value: number) => {
+    const s = show(Math.round(value), "mm", system);
+    return `${s.text}${system === "inch" ? ` ${printUnit(s.unit)}` : ""}`;
+  };
+  return (
+    <Saved title="Panels from inside" note="lines and points: where braces hold them">
+      <svg
+        data-drawing
+        viewBox={`0 0 ${total} 168`}
+        className="block max-h-60 w-full"
+        fontSize="10"
+        role="img"
+        aria-label="The panels"
+      >
+        <defs>
+          <pattern id="panel-grain" width="7" height="7" patternUnits="userSpaceOnUse">
+            <path d="M0 3.5H7" stroke="var(--oak)" strokeWidth="0.4" />
+          </pattern>
+        </defs>
+        {drawn.map(({ p, from, w, h }) => (
+          <g key={p.id} transform={`translate(${from} ${124 - h})`}>
+            <rect
+              width={w}
+              height={h}
+              fill="url(#panel-grain)"
+              stroke={p.clears ? "var(--ink)" : "var(--brick)"}
+              strokeWidth="1.2"
+            />
+            {p.holds.map((hold, i) => {
+              const cx = (hold.across ?? 0) * w;
+              const cy = h - (hold.up ?? 0) * h;
+              if (
+                hold.across !== null &&
+                hold.across !== undefined &&
+                hold.up !== null &&
+                hold.up !== undefined
+              )
+                return <circle key={i} cx={cx} cy={cy} r="3" fill="var(--oak)" />;
+              return hold.up === null || hold.up === undefined ? (
+                <path key={i} d={`M${cx} 0V${h}`} stroke="var(--oak)" strokeWidth="3" />
+              ) : (
+                <path key={i} d={`M0 ${cy}H${w}`} stroke="var(--oak)" strokeWidth="3" />
+              );
+            })}
+            <text x={w / 2} y={h + 13} textAnchor="middle" fill="var(--soft)">
+              {mm(p.sides_mm[0] ?? 0)} x {mm(p.sides_mm[1] ?? 0)}
+            </text>
+            <text x={w / 2} y={h + 26} textAnchor="middle" fill="var(--ink)" fontWeight="600">
+              {p.title.split(",")[0]}
+            </text>
+            <text
+              x={w / 2}
+              y={h + 39}
+              textAnchor="middle"
+              fill={p.clears ? "var(--verdigris)" : "var(--brick)"}
+            >
+              {Math.round(p.between_hz)} Hz
+            </text>
+          </g>
+        ))}
+      </svg>
+    </Saved>
+  );
+}
+
+function Plans() {
+  const workbench = useWorkbench();
+  const plans = useQuiet()?.panels?.plans ?? [];
+  if (!plans.length) return null;
+  return (
+    <section aria-label="Where braces do most">
+      <h2 className="font-display text-base font-semibold">
+        Where braces do most{" "}
+        <span className="font-sans text-xs font-normal text-soft">
+          windows, open enough for the air, clear of the magnet; in place of those there are
+        </span>
+      </h2>
+      <ul className="space-y-1 pt-1">
+        {plans.map((plan) => (
+          <li key={plan.title}>
+            <Button
+              look="action"
+              className="bg-panel"
+              onClick={() => workbench.take(plan.title, plan.changes)}
+            >
+              {plan.title}
+              <span className="block text-xs font-normal text-soft">
+                lowest panel {Math.round(plan.lowest_hz)} Hz ({plan.lowest_panel.toLowerCase()})
+                {plan.clears ? ", clears the band" : ""}; takes {tidy(plan.litres, 2)} L, weighs{" "}
+                {tidy(plan.weight_kg, 2)} kg
+              </span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

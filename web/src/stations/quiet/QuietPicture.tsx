@@ -1,0 +1,243 @@
+import { useState } from "react";
+import type { ChamberModes, ModeRow, Quiet } from "../../api/client";
+import { tidy } from "../../lib/quantity";
+import { SavedTable } from "../../ui/Plot";
+import { Button } from "../../ui/Button";
+import { useWorkbench } from "../../workbench/context";
+import { ModePicture } from "./ModePicture";
+import { useQuiet } from "./useQuiet";
+
+/** Standing waves: which there are, what they do, what they look like, and the proportions that spread them. */
+export function QuietPicture() {
+  const quiet = useQuiet();
+  if (!quiet) return <p className="text-soft">Computing…</p>;
+  return (
+    <div className="space-y-4">
+      {quiet.chambers.map((chamber) => (
+        <Chamber key={chamber.pointer} chamber={chamber} alone={quiet.chambers.length === 1} />
+      ))}
+      {quiet.path.length > 0 && <Path quiet={quiet} />}
+      {quiet.ratios.length > 0 && <Ratios quiet={quiet} />}
+    </div>
+  );
+}
+
+const key = (row: ModeRow) => row.order.join("-");
+
+function Chamber({ chamber, alone }: { chamber: ChamberModes; alone: boolean }) {
+  const [chosen, setChosen] = useState<string>();
+  const row = chamber.modes.find((m) => key(m) === chosen) ?? chamber.modes[0];
+  const shown = chamber.modes.slice(0, 9);
+  return (
+    <section aria-label={`Standing waves, ${chamber.title}`}>
+      {!alone && <h2 className="font-display text-base font-semibold">{chamber.title}</h2>}
+      {chamber.all_clear && (
+        <p className="mb-2 border-l-3 border-verdigris pl-2" data-testid="all-clear">
+          {chamber.all_clear}
+        </p>
+      )}
+      {chamber.long && <p className="mb-1 text-xs">{chamber.long}</p>}
+      {chamber.fill_note && <p className="mb-1 border-l-3 border-ochre pl-2 text-xs">{chamber.fill_note}</p>}
+      <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+        {row && <ModePicture chamber={chamber} row={row} />}
+        <SavedTable
+          title="Standing waves"
+          note={chamber.stated ? "in the curves" : "not in the curves yet: the inside is assumed"}
+          columns={[
+            "across",
+            "up",
+            "behind",
+            "name",
+            "frequency_hz",
+            "filled_hz",
+            "q",
+            "woofer",
+            "opening",
+            "effect_db",
+          ]}
+          rows={() =>
+            chamber.modes.map((m) => [
+              ...m.order,
+              m.name,
+              m.frequency_hz,
+              m.filled_hz,
+              m.q,
+              m.woofer,
+              m.opening ?? null,
+              m.effect_db,
+            ])
+          }
+        >
+          <table className="w-full text-xs" data-testid="modes">
+            <thead className="text-soft">
+              <tr>
+                <th className="text-left font-normal">wave</th>
+                <th className="text-right font-normal">Hz</th>
+                <th className="text-right font-normal" title="How sharp it is: frequency over width">
+                  Q
+                </th>
+                <th className="text-right font-normal" title="How much the woofer drives it: 1 is all">
+                  woofer
+                </th>
+                <th
+                  className="text-right font-normal"
+                  title="How much the port or radiator hears it: 1 is all"
+                >
+                  opening
+                </th>
+                <th className="text-right font-normal" title="How far it moves the level near its frequency">
+                  moves, dB
+                </th>
+              </tr>
+            </thead>
+            <tbody className="font-mono tabular-nums">
+              {shown.map((m) => (
+                <tr
+                  key={key(m)}
+                  className={`border-t border-rule/60 ${row && key(m) === key(row) ? "bg-selected" : ""} ${m.in_band ? "" : "text-soft"}`}
+                >
+                  <th scope="row" className="py-0.5 text-left font-sans font-normal">
+                    <button
+                      type="button"
+                      aria-pressed={!!row && key(m) === key(row)}
+                      className="text-left hover:underline"
+                      onClick={() => setChosen(key(m))}
+                    >
+                      {m.name}
+                    </button>
+                  </th>
+                  <td className="text-right">{Math.round(m.filled_hz)}</td>
+                  <td className="text-right">{m.q.toFixed(m.q < 10 ? 1 : 0)}</td>
+                  <td className="text-right">{m.woofer.toFixed(2)}</td>
+                  <td className="text-right">
+                    {m.opening === undefined || m.opening === null ? "–" : m.opening.toFixed(2)}
+                  </td>
+                  <td
+                    className={`text-right ${m.in_band && m.effect_db > 1.5 ? "font-semibold text-brick" : ""}`}
+                  >
+                    {m.effect_db.toFixed(1)}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="pt-1 text-xs text-soft">
+            In ink what lies in the band it is sent, or near above; the rest in grey.
+          </p>
+        </SavedTable>
+      </div>
+    </section>
+  );
+}
+
+function Path({ quiet }: { quiet: Quiet }) {
+  return (
+    <SavedTable
+      title="Waves along the path"
+      note="of a straight path of its length; taper, fill and chamber move them"
+      columns={["quarter_waves", "frequency_hz", "woofer", "swing_db"]}
+      rows={() => quiet.path.map((w) => [w.quarters, w.frequency_hz, w.woofer, w.swing_db])}
+    >
+      <table className="w-full max-w-xl text-xs" data-testid="path-waves">
+        <thead className="text-soft">
+          <tr>
+            <th className="text-left font-normal">wave</th>
+            <th className="text-right font-normal">Hz</th>
+            <th className="text-right font-normal">woofer drives it</th>
+            <th className="text-right font-normal">level swings, dB</th>
+          </tr>
+        </thead>
+        <tbody className="font-mono tabular-nums">
+          {quiet.path.map((w) => (
+            <tr key={w.quarters} className={`border-t border-rule/60 ${w.in_band ? "" : "text-soft"}`}>
+              <th scope="row" className="py-0.5 text-left font-sans font-normal">
+                {w.quarters === 1 ? "a quarter wave" : `${w.quarters} quarter waves`}
+                {w.woofer < 0.15 && <span className="text-verdigris"> missed from here</span>}
+              </th>
+              <td className="text-right">{Math.round(w.frequency_hz)}</td>
+              <td className="text-right">{w.woofer.toFixed(2)}</td>
+              <td className="text-right">{w.swing_db.toFixed(1)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </SavedTable>
+  );
+}
+
+function Ratios({ quiet }: { quiet: Quiet }) {
+  const workbench = useWorkbench();
+  return (
+    <SavedTable
+      title="Proportions"
+      note="the same litres in other sides; the wider neighbours are apart, the better"
+      columns={[
+        "ratio",
+        "source",
+        "width_mm",
+        "height_mm",
+        "depth_mm",
+        "lowest_hz",
+        "closest_percent",
+        "crowded",
+      ]}
+      rows={() =>
+        quiet.ratios.map((r) => [
+          r.title,
+          r.source,
+          ...r.inside_mm,
+          r.lowest_hz,
+          r.closest_percent,
+          r.crowded,
+        ])
+      }
+    >
+      <table className="w-full text-xs" data-testid="ratios">
+        <thead className="text-soft">
+          <tr>
+            <th className="text-left font-normal">ratio</th>
+            <th className="text-right font-normal">inside, mm</th>
+            <th className="text-right font-normal">lowest, Hz</th>
+            <th className="text-right font-normal" title="Least distance between the ten lowest">
+              closest, %
+            </th>
+            <th
+              className="text-right font-normal"
+              title="How many of the ten lowest lie within 3 % of another"
+            >
+              crowded
+            </th>
+            <td />
+          </tr>
+        </thead>
+        <tbody className="font-mono tabular-nums">
+          {quiet.ratios.map((r) => (
+            <tr key={r.id} className="border-t border-rule/60 align-top">
+              <th scope="row" className="py-0.5 text-left font-sans font-normal">
+                {r.title} <span className="text-[10.5px] text-soft">{r.source}</span>
+              </th>
+              <td className="text-right whitespace-nowrap">
+                {r.inside_mm.map((s) => Math.round(s)).join(" x ")}
+              </td>
+              <td className="text-right">{Math.round(r.lowest_hz)}</td>
+              <td className="text-right">{tidy(r.closest_percent, 2)}</td>
+              <td className={`text-right ${r.crowded > 5 ? "text-brick" : ""}`}>{r.crowded}</td>
+              <td className="pl-2 text-right font-sans">
+                {r.changes.length > 0 && (
+                  <Button
+                    look="action"
+                    className="px-1.5 py-0"
+                    aria-label={`Take ${r.title}`}
+                    onClick={() => workbench.take(`${r.title} inside`, r.changes)}
+                  >
+                    take
+                  </Button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </SavedTable>
+  );
+}

@@ -23,16 +23,22 @@ use std::f64::consts::{PI, TAU};
 pub enum Board {
     /// Medium-density fibreboard.
     #[default]
+    #[schemars(title = "MDF")]
     Mdf,
     /// Birch plywood, all plies birch.
+    #[schemars(title = "Birch plywood")]
     BirchPlywood,
     /// Softwood plywood.
+    #[schemars(title = "Softwood plywood")]
     SoftwoodPlywood,
     /// Particle board.
+    #[schemars(title = "Particle board")]
     ParticleBoard,
     /// Solid pine boards, glued edge to edge.
+    #[schemars(title = "Pine, glued")]
     Pine,
     /// Rigid PVC, as of heavy tubes.
+    #[schemars(title = "Rigid PVC")]
     Pvc,
 }
 

@@ -102,10 +102,11 @@ export const STATIONS: Station[] = [
     tells: ({ evaluation }) => {
       if (!evaluation) return "";
       const { lowest_wave_hz: wave, lowest_panel_hz: panel } = evaluation.summary;
-      const parts = [wave && `wave ${Math.round(wave)}`, panel && `panel ${Math.round(panel)}`].filter(
-        Boolean,
-      );
-      return parts.length ? `${parts.join(", ")} Hz` : "no chamber";
+      if (!wave && !panel) return "no chamber";
+      // the lower of the two
+      return (panel ?? Infinity) < (wave ?? Infinity)
+        ? `panel ${Math.round(panel ?? 0)} Hz`
+        : `wave ${Math.round(wave ?? 0)} Hz`;
     },
     Inputs: QuietStation,
     Picture: QuietPicture,

@@ -104,7 +104,7 @@ type PlotProps = {
   /** From and to of ground that is good, by x. */
   good?: [number, number][];
   /** Above this it is out of bounds. */
-  limit?: { value: number; label: string } | undefined;
+  limit?: { value: number; label: string; line?: boolean } | undefined;
   /** Where the present design stands. */
   at?: number | undefined;
   onPick?: (x: number) => void;
@@ -113,6 +113,8 @@ type PlotProps = {
 };
 
 const LEFT = 40;
+/** Above this is the name of the plot. */
+const TOP = 17;
 
 /** One plot as SVG; several with the same x stand over one another. */
 export function Plot(props: PlotProps) {
@@ -123,7 +125,7 @@ export function Plot(props: PlotProps) {
     unit,
     range,
     width = 620,
-    height = 84,
+    height = 104,
     log = true,
     logY = false,
     ticks,
@@ -145,7 +147,7 @@ export function Plot(props: PlotProps) {
     logY
       ? Math.log(Math.max(v, range[0]) / range[0]) / Math.log(range[1] / range[0])
       : (v - range[0]) / (range[1] - range[0]);
-  const py = (v: number) => 6 + (1 - Math.min(Math.max(ratio(v), -0.05), 1.05)) * (height - 6);
+  const py = (v: number) => TOP + (1 - Math.min(Math.max(ratio(v), 0), 1)) * (height - TOP);
   const path = (values: PlotCurve["values"]) => {
     let text = "";
     let pen = false;
@@ -207,9 +209,9 @@ export function Plot(props: PlotProps) {
     >
       <rect
         x={LEFT}
-        y="6"
+        y={TOP}
         width={right - LEFT}
-        height={height - 6}
+        height={height - TOP}
         fill="var(--panel)"
         stroke="var(--rule)"
       />
@@ -217,9 +219,9 @@ export function Plot(props: PlotProps) {
         <rect
           key={a}
           x={px(a)}
-          y="6"
+          y={TOP}
           width={Math.max(px(b) - px(a), 1)}
-          height={height - 6}
+          height={height - TOP}
           fill="var(--verdigris)"
           opacity="0.13"
         />
@@ -228,8 +230,8 @@ export function Plot(props: PlotProps) {
         .filter((t) => t > low && t < high)
         .map((t) => (
           <g key={t}>
-            <path d={`M${px(t)} 6V${height}`} stroke="var(--rule)" strokeWidth="0.6" />
-            {showTicks && (
+            <path d={`M${px(t)} ${TOP}V${height}`} stroke="var(--rule)" strokeWidth="0.6" />
+            {showTicks && (!xUnit || px(t) < right - 36) && (
               <text x={px(t)} y={height + 12} textAnchor="middle" fill="var(--soft)">
                 {t}
               </text>
@@ -241,7 +243,7 @@ export function Plot(props: PlotProps) {
           {xUnit}
         </text>
       )}
-      <text x={LEFT - 4} y="15" textAnchor="end" fill="var(--soft)">
+      <text x={LEFT - 4} y={TOP + 8} textAnchor="end" fill="var(--soft)">
         {range[1]}
       </text>
       <text x={LEFT - 4} y={height} textAnchor="end" fill="var(--soft)">
@@ -249,14 +251,16 @@ export function Plot(props: PlotProps) {
       </text>
       {limit && limit.value < range[1] && (
         <g>
-          <rect
-            x={LEFT}
-            y="6"
-            width={right - LEFT}
-            height={Math.max(py(limit.value) - 6, 0)}
-            fill="var(--brick)"
-            opacity="0.09"
-          />
+          {!limit.line && (
+            <rect
+              x={LEFT}
+              y={TOP}
+              width={right - LEFT}
+              height={Math.max(py(limit.value) - TOP, 0)}
+              fill="var(--brick)"
+              opacity="0.09"
+            />
+          )}
           <path d={`M${LEFT} ${py(limit.value)}H${right}`} stroke="var(--brick)" strokeDasharray="5 3" />
           <text x={right - 4} y={py(limit.value) - 3} textAnchor="end" fill="var(--brick)">
             {limit.label}
@@ -274,9 +278,9 @@ export function Plot(props: PlotProps) {
         />
       ))}
       {at !== undefined && at >= low && at <= high && (
-        <path d={`M${px(at)} 6V${height}`} stroke="var(--oak)" strokeWidth="1.6" />
+        <path d={`M${px(at)} ${TOP}V${height}`} stroke="var(--oak)" strokeWidth="1.6" />
       )}
-      <text x={LEFT + 6} y="18" fill="var(--ink)" fontWeight="600" fontSize="11">
+      <text x={LEFT} y="11" fill="var(--ink)" fontWeight="600" fontSize="11">
         {title}
         <tspan fill="var(--soft)" fontWeight="400">
           {" "}

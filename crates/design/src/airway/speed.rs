@@ -30,10 +30,17 @@ pub struct AirSpeed {
     pub lost_at_most_db: Option<f64>,
 }
 
-/// Frequencies air speed is looked for at, from the lowest note up.
+/// Frequencies air and radiators are looked at: from the brief's lowest note (without one from the lower of f3 and tuning)
+/// to twice the tuning or that note; above, where a long port rings, they move little.
 pub fn places(analysis: &Analysis, count: usize) -> Vec<f64> {
-    let from = analysis.lowest_note().min(300.0);
-    log_frequencies(from, (from * 4.0).min(500.0), count)
+    let ports = analysis.wired.ports.iter().map(|p| p.realised.tuning);
+    let tuning = ports.chain(analysis.wired.unloads_below).fold(0.0, f64::max);
+    let from = analysis.design.brief.lowest_note_hz.unwrap_or_else(|| {
+        let lowest = analysis.lowest_note();
+        if tuning > 0.0 { lowest.min(tuning) } else { lowest }
+    });
+    let from = from.min(300.0);
+    log_frequencies(from, 2.0 * from.max(tuning), count)
 }
 
 /// (Speed, frequency) at the drive, and at the most the other limits allow.

@@ -422,8 +422,9 @@ fn best_place(analysis: &Analysis, chamber: &Chamber, inside: &Inside, area: f64
                 // what the cone feels itself counts too: it dents the cone's own output
                 let coupled = (cone * heard).abs().max(cone * cone);
                 let (q, omega) = mode.damped(&analysis.context.air, model.as_ref(), inside.wall_q);
-                let beyond = (omega / TAU / up_to).max(1.0);
-                (coupled / mode.norm * q.sqrt()).powi(2) / beyond.powi(4)
+                // what lies beyond the band only decides between places as good within it
+                let weight = if omega / TAU <= up_to { 1.0 } else { 0.05 };
+                (coupled / mode.norm * q.sqrt()).powi(2) * weight
             })
             .sum();
         let moved = ((x - now.0) / inside.width_mm).hypot((y - now.1) / inside.height_mm);

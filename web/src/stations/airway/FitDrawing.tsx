@@ -3,7 +3,7 @@ import { useSettings } from "../../app/settings";
 import { show } from "../../lib/quantity";
 import { Saved } from "../../ui/Plot";
 
-const [W, H] = [330, 190];
+const H = 190;
 
 /** The port in its course through the inside, seen across its bends, with what must stay free at its end. */
 export function FitDrawing({ port }: { port: PortDesign }) {
@@ -12,8 +12,9 @@ export function FitDrawing({ port }: { port: PortDesign }) {
   const [along = 1, other = 1] = inside_mm;
   // what runs out of the box is drawn too
   const reach = Math.max(along + 20, ...line_mm.map((p) => (p[0] ?? 0) + 20));
-  const scale = Math.min((W - 30) / (reach + through_mm + 20), (H - 34) / (other + 40));
-  const x = (mm: number) => 12 + (mm + through_mm) * scale;
+  const scale = Math.min(280 / (reach + through_mm + 20), (H - 34) / (other + 40));
+  const x = (mm: number) => 24 + (mm + through_mm) * scale;
+  const W = Math.max(x(reach) + 70, 200);
   const y = (mm: number) => H - 24 - (mm + 20) * scale;
   const points = line_mm.map((p) => [x(p[0] ?? 0), y(p[1] ?? 0)] as const);
   const end = line_mm.at(-1) ?? [0, 0];
@@ -89,7 +90,7 @@ export function FitDrawing({ port }: { port: PortDesign }) {
           stroke="var(--soft)"
           strokeWidth="0.7"
         />
-        <text x={(x(0) + x(along)) / 2} y={H - 2} textAnchor="middle" fill="var(--soft)">
+        <text x={24} y={H - 2} fill="var(--soft)">
           {sizes[0]} inside{from_baffle ? ", behind the baffle" : ""}
         </text>
         <text x={x(along) + wall + 4} y={y(other / 2)} fill="var(--soft)">

@@ -46,7 +46,16 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
   const inch = system === "inch";
   const length = shown.length_mm.map((v) => (v === null ? null : inch ? v / 25.4 : v));
   const room = inch ? port.fit.room_mm / 25.4 : port.fit.room_mm;
-  const common = { width: 380, x: shown.area_cm2, ticks: TICKS, good, at: area, onPick: pick, onDone: done };
+  const common = {
+    width: 380,
+    height: 118,
+    x: shown.area_cm2,
+    ticks: TICKS,
+    good,
+    at: area,
+    onPick: pick,
+    onDone: done,
+  };
   const top = (cap: number, ...lists: (number | null)[][]) => Math.min(most(...lists), cap);
   const rows = () =>
     shown.area_cm2.map((a, i) => [
@@ -89,7 +98,7 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
           unit={inch ? "in" : "mm"}
           range={[0, top(roundUp(room * 3), length)]}
           curves={[{ values: length }]}
-          limit={{ value: room, label: `room for ${tidy(room, 3)}` }}
+          limit={{ value: room, label: `room for ${tidy(room, 3)}`, line: true }}
           pickLabel="Area of the port, by its length"
         />
         <Plot

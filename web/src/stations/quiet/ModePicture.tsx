@@ -17,10 +17,7 @@ export function ModePicture({ chamber, row }: { chamber: ChamberModes; row: Mode
   const h = inside.height_mm * scale;
   const total = w + d + gap + 12;
   return (
-    <Saved
-      title={`${row.name}, ${Math.round(row.filled_hz)} Hz`}
-      note="+ and − press and pull in turn; on the dashed line the pressure rests"
-    >
+    <Saved title={`${row.name}, ${Math.round(row.filled_hz)} Hz`} note="pull woofer and port about">
       <svg
         data-drawing
         viewBox={`0 0 ${total.toFixed(1)} ${(h + 30).toFixed(1)}`}
@@ -94,8 +91,9 @@ const Field = memo(function Field({
             key={`${r}-${c}`}
             x={x(c)}
             y={y(r + 1)}
-            width={width / columns + 0.4}
-            height={height / rows + 0.4}
+            width={width / columns}
+            height={height / rows}
+            shapeRendering="crispEdges"
             fill={mean > 0 ? "var(--verdigris)" : "var(--oak)"}
             opacity={Math.abs(mean) * 0.6}
           />,
@@ -111,8 +109,8 @@ const Field = memo(function Field({
       }
     }
   }
-  for (const r of [1, Math.round(rows / 2), rows - 1])
-    for (const c of [1, Math.round(columns / 2), columns - 1])
+  for (const r of [2, Math.round(rows / 2), rows - 2])
+    for (const c of [2, Math.round(columns / 2), columns - 2])
       if (Math.abs(at(r, c)) > 0.7)
         signs.push(
           <text key={`${r}-${c}`} x={x(c)} y={y(r) + 4} textAnchor="middle" fontSize="13" fill="var(--ink)">

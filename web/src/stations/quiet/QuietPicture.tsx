@@ -38,11 +38,11 @@ function Chamber({ chamber, alone }: { chamber: ChamberModes; alone: boolean }) 
       )}
       {chamber.long && <p className="mb-1 text-xs">{chamber.long}</p>}
       {chamber.fill_note && <p className="mb-1 border-l-3 border-ochre pl-2 text-xs">{chamber.fill_note}</p>}
-      <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+      <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
         {row && <ModePicture chamber={chamber} row={row} />}
         <SavedTable
           title="Standing waves"
-          note={chamber.stated ? "in the curves" : "not in the curves yet: the inside is assumed"}
+          note={chamber.stated ? "in the curves" : "assumed, not in the curves"}
           columns={[
             "across",
             "up",
@@ -68,7 +68,7 @@ function Chamber({ chamber, alone }: { chamber: ChamberModes; alone: boolean }) 
             ])
           }
         >
-          <table className="w-full text-xs" data-testid="modes">
+          <table className="w-full text-xs [&_td]:pl-2 [&_th]:pl-2" data-testid="modes">
             <thead className="text-soft">
               <tr>
                 <th className="text-left font-normal">wave</th>
@@ -122,7 +122,8 @@ function Chamber({ chamber, alone }: { chamber: ChamberModes; alone: boolean }) 
             </tbody>
           </table>
           <p className="pt-1 text-xs text-soft">
-            In ink what lies in the band it is sent, or near above; the rest in grey.
+            + and − press and pull in turn; on the dashed line the pressure rests. In ink what lies in the
+            band it is sent, or near above; the rest in grey.
           </p>
         </SavedTable>
       </div>
@@ -192,7 +193,7 @@ function Ratios({ quiet }: { quiet: Quiet }) {
         ])
       }
     >
-      <table className="w-full text-xs" data-testid="ratios">
+      <table className="w-full text-xs [&_td]:pl-3" data-testid="ratios">
         <thead className="text-soft">
           <tr>
             <th className="text-left font-normal">ratio</th>

@@ -65,7 +65,7 @@ test("a panel is braced, clear of the magnet, and the ledger knows", async ({ pa
   await tall(page, "Braced");
   await type(page, "/brief/plays_to_hz", "400 Hz");
   const sings = page.locator('[data-kind="panel_sings"]');
-  await expect(sings).toContainText("ring at");
+  await expect(sings).toContainText("Panels ring at");
   await page.getByRole("link", { name: "Panels", exact: true }).click();
   const lowest = async () =>
     Math.min(

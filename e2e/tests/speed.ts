@@ -1,6 +1,35 @@
-import { expect, test } from "@playwright/test";
+import { expect, test, type Page } from "@playwright/test";
 import { writeFileSync } from "node:fs";
 import { open } from "./bench";
+
+/** Begins to take the time from each move of the pointer to the frame after a mark of this name. */
+async function watch(page: Page, mark: string) {
+  await page.evaluate((wanted) => {
+    const w = window as unknown as { took: number[] };
+    w.took = [];
+    let begun = 0;
+    addEventListener("pointermove", (e) => (begun = e.timeStamp), { capture: true });
+    const mark = performance.mark.bind(performance);
+    performance.mark = (name, options) => {
+      const since = begun;
+      begun = 0;
+      // the frame that shows it has been handed over when the next one begins
+      if (since && name === wanted) requestAnimationFrame(() => w.took.push(performance.now() - since));
+      return mark(name, options);
+    };
+  }, mark);
+}
+
+async function tell(page: Page, what: string) {
+  const took = (await page.evaluate(() => (window as unknown as { took: number[] }).took)).sort(
+    (a, b) => a - b,
+  );
+  expect(took.length).toBeGreaterThan(50);
+  const at = (share: number) => took[Math.floor(took.length * share)]!.toFixed(1);
+  const text = `${what}, ms: median ${at(0.5)}, 95th percentile ${at(0.95)}, ${took.length} moves`;
+  console.log(text);
+  if (process.env.OAK_DRUM_SPEED) writeFileSync(process.env.OAK_DRUM_SPEED, `${text}\n`);
+}
 
 // From moving a slider to painted lanes, in a build of each kind. A benchmark, not a check: it prints its figures. Run by
 // scripts/bench.
@@ -15,21 +44,7 @@ for (const [build, slider] of [
     await open(page, build);
     await page.waitForTimeout(1000);
     const flag = (await page.getByRole("slider", { name: slider, exact: true }).boundingBox())!;
-    await page.evaluate(() => {
-      const w = window as unknown as { took: number[] };
-      w.took = [];
-      let begun = 0;
-      addEventListener("pointermove", (e) => (begun = e.timeStamp), { capture: true });
-      const mark = performance.mark.bind(performance);
-      performance.mark = (name, options) => {
-        const since = begun;
-        begun = 0;
-        // the frame that shows the new lanes has been handed over when the next one begins
-        if (since && name === "oak-drum-lane-painted")
-          requestAnimationFrame(() => w.took.push(performance.now() - since));
-        return mark(name, options);
-      };
-    });
+    await watch(page, "oak-drum-lane-painted");
     await page.mouse.move(flag.x + 10, flag.y + 8);
     await page.mouse.down();
     for (let i = 0; i < 120; i++) {
@@ -37,16 +52,28 @@ for (const [build, slider] of [
       await page.waitForTimeout(70);
     }
     await page.mouse.up();
-    const took = (await page.evaluate(() => (window as unknown as { took: number[] }).took)).sort(
-      (a, b) => a - b,
-    );
-    expect(took.length).toBeGreaterThan(60);
-    const at = (share: number) => took[Math.floor(took.length * share)]!.toFixed(1);
-    const text = `slider to painted lanes, ${build}, ms: median ${at(0.5)}, 95th percentile ${at(0.95)}, ${took.length} moves`;
-    console.log(text);
-    if (process.env.OAK_DRUM_SPEED) writeFileSync(process.env.OAK_DRUM_SPEED, `${text}\n`);
+    await tell(page, `slider to painted lanes, ${build}`);
   });
 }
+
+// From pulling at the area of a port to the painted trade-off and fit.
+test("port pulled at to its painted trade-off", async ({ page }) => {
+  await open(page, "Village hall pedal stop");
+  await page.getByRole("link", { name: /Airway/ }).click();
+  const plot = page.getByRole("slider", { name: "Area of the port, by its length" });
+  await plot.waitFor();
+  await page.waitForTimeout(1000);
+  const box = (await plot.boundingBox())!;
+  await watch(page, "oak-drum-airway-painted");
+  await page.mouse.move(box.x + box.width / 2, box.y + 40);
+  await page.mouse.down();
+  for (let i = 0; i < 120; i++) {
+    await page.mouse.move(box.x + box.width * (0.45 + 0.2 * Math.sin(i / 9)), box.y + 40);
+    await page.waitForTimeout(70);
+  }
+  await page.mouse.up();
+  await tell(page, "port pulled at to its painted trade-off");
+});
 
 // Scrolling and narrowing a shelf of 520: the time from frame to frame.
 test("frames of a long shelf", async ({ page }) => {

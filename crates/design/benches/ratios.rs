@@ -9,8 +9,9 @@ use oak_drum_acoustics::driver::{Arrangement, Array};
 use oak_drum_acoustics::families::Context;
 use oak_drum_acoustics::level::{SolidAngle, log_frequencies};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
+use oak_drum_design::analysis::Analysis;
 use oak_drum_design::tolerance::{Tolerances, tolerance};
-use oak_drum_design::{Design, evaluate, read_value};
+use oak_drum_design::{Design, airway, evaluate, quiet, read_value};
 use serde_json::{Value, json};
 use std::hint::black_box;
 use std::process::Command;
@@ -107,6 +108,38 @@ fn main() {
         _ => println!("  numpy is not installed (Debian: python3-numpy)"),
     }
     lines(&list);
+    stations(whole);
+}
+
+/// What stands beside the inputs at Airway and Quiet: a port's fixed point with its trade-off over 60 areas, a mode's
+/// picture, and each station whole, against one evaluation of this run.
+fn stations(evaluation: f64) {
+    let mut d = document("duct");
+    d["cabinet"] = json!({"width_mm": 420, "height_mm": 620, "depth_mm": 500, "panel_mm": 18, "baffle_mm": 18});
+    d["enclosure"]["inside"] = json!({"width_mm": 384, "height_mm": 584, "depth_mm": 464, "woofer_across_mm": 192,
+        "woofer_up_mm": 400, "opening_across_mm": 192, "opening_up_mm": 90});
+    let design = read_value(d).expect("a box");
+    let analysis = Analysis::of(&design).expect("a box that computes");
+    let shell = airway::Shell::of(&analysis);
+    let report = &analysis.wired.ports[0];
+    let mut row = |what: &str, seconds: f64| {
+        println!("  {what:<38} {:8.4} ms   {:6.1} times an evaluation", seconds * 1e3, seconds / evaluation);
+    };
+    row(
+        "fixed point and trade-off of 60 areas",
+        time(101, || {
+            black_box(airway::together::together(&analysis, report));
+            black_box(airway::trade::trade(&analysis, report, &shell));
+        }),
+    );
+    row("everything at Airway", time(51, || _ = black_box(airway::airway(&design))));
+    row(
+        "picture of a standing wave",
+        time(101, || {
+            _ = black_box(quiet::mode_picture(&design, "/enclosure/net_volume_l", [1, 2, 1]));
+        }),
+    );
+    row("everything at Quiet", time(51, || _ = black_box(quiet::quiet(&design))));
 }
 
 /// A line of 100 sections, our whole evaluation of it, against numpy multiplying the same sections' chain matrices (which

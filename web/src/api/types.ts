@@ -4309,9 +4309,9 @@ export interface components {
             pipe_hz: number;
             /**
              * Format: double
-             * @description The hole it goes through, mm.
+             * @description The hole a tube goes through, mm; absent for other shapes, whose hole is their opening.
              */
-            hole_mm: number;
+            hole_mm?: number | null;
             /**
              * Format: double
              * @description The flange over it, mm; absent where there is none.

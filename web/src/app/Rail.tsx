@@ -9,7 +9,10 @@ export function Rail() {
   const current = useCurrent();
   const { system } = useSettings();
   return (
-    <nav aria-label="Stations" className="flex border-b border-rule lg:flex-col lg:border-r lg:border-b-0">
+    <nav
+      aria-label="Stations"
+      className="flex overflow-x-auto border-b border-rule lg:flex-col lg:border-r lg:border-b-0"
+    >
       {STATIONS.map((s, i) => {
         const own = current.evaluation?.findings.filter((f) => f.station === s.id) ?? [];
         const broken = own.some((f) => f.severity === "broken");
@@ -20,7 +23,7 @@ export function Rail() {
             key={s.id}
             to={`/builds/${id}/${s.id}`}
             className={({ isActive }) =>
-              `flex flex-1 gap-2 border-b-3 px-3 py-2 lg:flex-none lg:border-b-0 lg:border-l-3 ${
+              `flex min-w-28 flex-1 gap-2 border-b-3 px-3 py-2 lg:flex-none lg:border-b-0 lg:border-l-3 ${
                 isActive ? "border-oak bg-selected" : "border-transparent hover:bg-panel"
               }`
             }

@@ -11,6 +11,7 @@ use crate::analysis::Analysis;
 use crate::document::Design;
 use fit::{Course, Fit, course, fit};
 use oak_drum_acoustics::families::{Chamber, PortReport};
+use oak_drum_acoustics::port::Section;
 use radiators::{RadiatorDesign, radiators};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -46,8 +47,8 @@ pub struct PortDesign {
     pub tuning_hz: f64,
     /// First pipe resonance, Hz.
     pub pipe_hz: f64,
-    /// The hole it goes through, mm.
-    pub hole_mm: f64,
+    /// The hole a tube goes through, mm; absent for other shapes, whose hole is their opening.
+    pub hole_mm: Option<f64>,
     /// The flange over it, mm; absent where there is none.
     pub flange_mm: Option<f64>,
     /// Volume and length together.
@@ -111,6 +112,7 @@ pub fn airway(design: &Design) -> Option<Airway> {
         .map(|report| {
             let there = &report.realised;
             let (hole, flange) = report.port.fitting();
+            let round = matches!(report.port.section, Section::Round { .. });
             PortDesign {
                 pointer: format!("/enclosure{}", report.pointer),
                 opening: report.port.section.words(),
@@ -120,7 +122,7 @@ pub fn airway(design: &Design) -> Option<Airway> {
                 flares_mm: there.ends.flares * 1e3,
                 tuning_hz: there.tuning,
                 pipe_hz: analysis.context.air.c / (2.0 * there.effective_length),
-                hole_mm: hole * 1e3,
+                hole_mm: round.then_some(hole * 1e3),
                 flange_mm: flange.map(|f| f * 1e3),
                 together: together(&analysis, report),
                 fit: fit(&analysis, report, chamber_of(&analysis, report), &shell),

@@ -297,9 +297,10 @@ pub fn panel_sings(analysis: &Analysis) -> Vec<Finding> {
         Severity::Look,
         Whose::CommonPractice,
         ("quiet", "/cabinet/braces"),
-        format!("{} ring at {hz:.0} Hz", title.split(',').next().unwrap_or(title)),
+        format!("Panels ring at {hz:.0} Hz"),
         format!(
-            "The lowest panel mode lies near {hz:.0} Hz (between clamped and supported edges, an estimate); {:.1} times the band, {wanted:.0} Hz, is asked for.",
+            "{}: the lowest mode lies near {hz:.0} Hz (between clamped and supported edges, an estimate); {:.1} times the band, {wanted:.0} Hz, is asked for.",
+            title.split(',').next().unwrap_or(title),
             cabinet.clear_by
         ),
         (hz, "Hz"),

@@ -90,9 +90,10 @@ function Figures({ port }: { port: PortDesign }) {
         />
       )}
       <p className="col-span-2 text-xs text-soft md:col-span-4">
-        Rings like a pipe from {tidy(port.pipe_hz, 3)} Hz. Hole {mm(port.hole_mm)}
-        {port.flange_mm ? `, flange ${mm(port.flange_mm)}` : ", no flange"}; make a test cut first. Router and
-        saw throw dust and chips: mask, glasses, both hands.
+        Rings like a pipe from {tidy(port.pipe_hz, 3)} Hz.{" "}
+        {port.hole_mm ? `Hole ${mm(port.hole_mm)}` : `In the board: ${port.opening}`}
+        {port.flange_mm ? `, flange ${mm(port.flange_mm)}` : ""}; make a test cut first. Router and saw throw
+        dust and chips: mask, glasses, both hands.
       </p>
     </dl>
   );

@@ -47,6 +47,7 @@ export function MiniLane({
         </span>
       </figcaption>
       <svg
+        data-drawing
         viewBox={`0 0 ${W} ${height}`}
         className="w-full border border-rule bg-panel"
         role="img"

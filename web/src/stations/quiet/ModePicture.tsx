@@ -32,7 +32,7 @@ export function ModePicture({ chamber, row }: { chamber: ChamberModes; row: Mode
           <rect width={w} height={h} fill="none" stroke="var(--ink)" />
           <Places chamber={chamber} scale={scale} height={h} view="front" />
           <text x={w / 2} y={h + 12} textAnchor="middle" fill="var(--soft)">
-            from the front
+            front
           </text>
         </g>
         <g transform={`translate(${6 + w + gap} 6)`}>
@@ -40,7 +40,7 @@ export function ModePicture({ chamber, row }: { chamber: ChamberModes; row: Mode
           <rect width={d} height={h} fill="none" stroke="var(--ink)" />
           <Places chamber={chamber} scale={scale} height={h} view="side" />
           <text x={d / 2} y={h + 12} textAnchor="middle" fill="var(--soft)">
-            from the side, baffle left
+            side
           </text>
         </g>
       </svg>

@@ -4,6 +4,7 @@ import { useSettings } from "../../../app/settings";
 import { printUnit, show, tidy } from "../../../lib/quantity";
 import { look } from "../../../lanes/style";
 import { useBench, useDocument } from "../../../workbench/context";
+import { Saved, SavedTable } from "../../../ui/Plot";
 import { MiniLane, type MiniCurve } from "../MiniLane";
 import { better, LINES } from "./lines";
 
@@ -47,59 +48,92 @@ export function CompareView() {
       className="grid min-h-0 flex-1 gap-4 xl:grid-cols-[minmax(0,1fr)_330px]"
     >
       <div className="min-h-0 overflow-auto">
-        <table className="w-full text-[13px]">
-          <thead>
-            <tr>
-              <td />
-              {open.map((r) => (
-                <th key={r.id} scope="col" className="px-2 pb-1 text-right align-bottom font-semibold">
-                  {r.letter}{" "}
-                  <span className="block max-w-28 truncate font-normal text-soft">{r.document.name}</span>
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {LINES.map((line) => {
-              const values = open.map((r) => (r.evaluation ? line.of(r.evaluation, r.document) : undefined));
-              return (
-                <tr key={line.id} className="border-t border-rule/60">
-                  <th scope="row" title={line.help} className="py-[3px] pr-2 text-left font-normal text-soft">
-                    {line.title} {printUnit(line.unit)}
+        <SavedTable
+          title="Figures side by side"
+          columns={["figure", "unit", ...open.map((r) => r.letter)]}
+          rows={() =>
+            LINES.map((line) => [
+              line.title,
+              line.unit,
+              ...open.map((r) => (r.evaluation ? line.of(r.evaluation, r.document) : undefined)),
+            ])
+          }
+        >
+          <table className="w-full text-[13px]">
+            <thead>
+              <tr>
+                <td />
+                {open.map((r) => (
+                  <th key={r.id} scope="col" className="px-2 pb-1 text-right align-bottom font-semibold">
+                    {r.letter}{" "}
+                    <span className="block max-w-28 truncate font-normal text-soft">{r.document.name}</span>
                   </th>
-                  {values.map((value, i) => {
-                    const mark = better(line, value, values[current], i === current);
-                    return (
-                      <td
-                        key={open[i]?.id}
-                        className="px-2 text-right font-mono text-xs whitespace-nowrap tabular-nums"
-                      >
-                        {typeof value === "number" ? show(value, line.unit, system, 3).text : (value ?? "–")}{" "}
-                        <span
-                          aria-label={mark === "better" ? "better" : mark === "worse" ? "worse" : undefined}
-                          className={
-                            mark === "better"
-                              ? "text-verdigris"
-                              : mark === "worse"
-                                ? "text-brick"
-                                : "invisible"
-                          }
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {LINES.map((line) => {
+                const values = open.map((r) =>
+                  r.evaluation ? line.of(r.evaluation, r.document) : undefined,
+                );
+                return (
+                  <tr key={line.id} className="border-t border-rule/60">
+                    <th
+                      scope="row"
+                      title={line.help}
+                      className="py-[3px] pr-2 text-left font-normal text-soft"
+                    >
+                      {line.title} {printUnit(line.unit)}
+                    </th>
+                    {values.map((value, i) => {
+                      const mark = better(line, value, values[current], i === current);
+                      return (
+                        <td
+                          key={open[i]?.id}
+                          className="px-2 text-right font-mono text-xs whitespace-nowrap tabular-nums"
                         >
-                          {mark === "worse" ? "▾" : "▴"}
-                        </span>
-                      </td>
-                    );
-                  })}
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+                          {typeof value === "number"
+                            ? show(value, line.unit, system, 3).text
+                            : (value ?? "–")}{" "}
+                          <span
+                            aria-label={mark === "better" ? "better" : mark === "worse" ? "worse" : undefined}
+                            className={
+                              mark === "better"
+                                ? "text-verdigris"
+                                : mark === "worse"
+                                  ? "text-brick"
+                                  : "invisible"
+                            }
+                          >
+                            {mark === "worse" ? "▾" : "▴"}
+                          </span>
+                        </td>
+                      );
+                    })}
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </SavedTable>
         <p className="pt-2 text-xs text-soft">
           Better and worse against {bench.current}, the one being edited, at its drive.
         </p>
       </div>
-      <div className="space-y-2">
+      <Saved
+        title="Curves side by side"
+        className="space-y-2"
+        table={{
+          columns: ["frequency_hz", ...open.flatMap((r) => CURVES.map(([name]) => `${name}_${r.letter}`))],
+          rows: () =>
+            (open[0]?.evaluation?.curves.frequency_hz ?? []).map((f, i) => [
+              f,
+              ...open.flatMap((r) =>
+                CURVES.map(([, of]) => (r.evaluation ? of(r.evaluation)[i] : undefined)),
+              ),
+            ]),
+        }}
+      >
         <MiniLane
           title="Level"
           unit="dB"
@@ -154,10 +188,17 @@ export function CompareView() {
           range={[0, round(most((e) => e.curves.impedance_ohm))]}
           curves={curves((e) => e.curves.impedance_ohm)}
         />
-      </div>
+      </Saved>
     </section>
   );
 }
+
+const CURVES: [string, (e: Evaluation) => (number | null)[]][] = [
+  ["level_db", (e) => e.curves.level_db],
+  ["cone_stroke_mm", (e) => e.curves.cone_stroke_mm],
+  ["group_delay_ms", (e) => e.curves.group_delay_ms],
+  ["impedance_ohm", (e) => e.curves.impedance_ohm],
+];
 
 const round = (v: number) => Number((Math.ceil(v * 10.5) / 10).toPrecision(2));
 

@@ -122,7 +122,7 @@ fn stations(evaluation: f64) {
     let analysis = Analysis::of(&design).expect("a box that computes");
     let shell = airway::Shell::of(&analysis);
     let report = &analysis.wired.ports[0];
-    let mut row = |what: &str, seconds: f64| {
+    let row = |what: &str, seconds: f64| {
         println!("  {what:<38} {:8.4} ms   {:6.1} times an evaluation", seconds * 1e3, seconds / evaluation);
     };
     row(

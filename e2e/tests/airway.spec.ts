@@ -70,6 +70,7 @@ test("a dead end is said, and the passive radiator offered takes its place", asy
   await type(page, "/enclosure/net_volume_l", "7");
   await type(page, "/enclosure/port/sizing/tuning_hz", "30");
   await page.getByRole("link", { name: /Airway/ }).click();
+  await expect(page.getByTestId("port-figures")).toBeVisible();
   await type(page, "/enclosure/port/section/diameter_mm", "100");
   const end = page.locator('[data-kind="port_dead_end"]');
   await expect(end).toContainText("A dead end");

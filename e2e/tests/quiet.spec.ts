@@ -73,6 +73,7 @@ test("a panel is braced, clear of the magnet, and the ledger knows", async ({ pa
         Number(/\d+/.exec(t)?.[0]),
       ),
     );
+  await expect(page.getByTestId("panels")).toBeVisible();
   const bare = await lowest();
   await page.getByRole("region", { name: "Where braces do most" }).getByRole("button").first().click();
   await expect.poll(lowest).toBeGreaterThan(bare * 1.03);

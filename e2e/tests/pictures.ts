@@ -61,14 +61,14 @@ for (const theme of ["light", "dark"] as const) {
       await page.getByTestId("mode-picture").waitFor();
       await page.waitForTimeout(600);
       await shot("quiet");
-      await page.getByRole("link", { name: "Fill", exact: true }).click();
-      await page.getByTestId("fill-schools").waitFor();
-      await page.waitForTimeout(400);
-      await shot("fill");
       await page.getByRole("link", { name: "Panels", exact: true }).click();
       await page.getByTestId("panels").waitFor();
       await page.waitForTimeout(400);
       await shot("panels");
+      await page.getByRole("link", { name: /Cabinet/ }).click();
+      await page.getByTestId("cut-list").waitFor();
+      await page.waitForTimeout(400);
+      await shot("cabinet");
       await page.keyboard.press("3");
       await page.waitForTimeout(400);
       await page.getByRole("link", { name: "Schools", exact: true }).click();

@@ -6,6 +6,7 @@ use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::level::SolidAngle;
 use oak_drum_acoustics::outputs::Reference;
 use oak_drum_acoustics::panels::Board;
+use oak_drum_cabinet::carcass::{Joint, Through};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -305,6 +306,10 @@ pub struct Cabinet {
     #[schemars(title = "Panels clear by", range(min = 1.0, max = 5.0), extend("x-group" = "Panels", "x-step" = 0.1))]
     #[serde(default = "clear_by")]
     pub clear_by: f64,
+    /// How its boards meet and what they are sawn from.
+    #[schemars(title = "At the saw", extend("x-group" = "At the saw"))]
+    #[serde(default, skip_serializing_if = "Saw::is_usual")]
+    pub saw: Saw,
     /// Braces.
     #[schemars(title = "Braces", length(max = 24), extend("x-group" = "Braces"))]
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
@@ -313,6 +318,83 @@ pub struct Cabinet {
 
 fn clear_by() -> f64 {
     1.5
+}
+
+/// How a cabinet is sawn.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+#[schemars(title = "At the saw")]
+pub struct Saw {
+    /// How floor, top and sides meet.
+    #[schemars(title = "Joints")]
+    pub joint: Joint,
+    /// Which of them run through at the corners.
+    #[schemars(title = "Run through")]
+    pub through: Through,
+    /// Length of a sheet, along its grain.
+    #[schemars(title = "Sheet length", range(min = 200.0, max = 6000.0), extend("x-unit" = "mm"))]
+    pub sheet_length_mm: f64,
+    /// Width of a sheet.
+    #[schemars(title = "Sheet width", range(min = 200.0, max = 3000.0), extend("x-unit" = "mm"))]
+    pub sheet_width_mm: f64,
+    /// What the saw takes.
+    #[schemars(title = "Kerf", range(min = 0.0, max = 10.0), extend("x-unit" = "mm"))]
+    pub kerf_mm: f64,
+    /// What is trimmed off each edge of a sheet first.
+    #[schemars(title = "Trim", range(min = 0.0, max = 50.0), extend("x-unit" = "mm"))]
+    pub trim_mm: f64,
+    /// What a shop leaves on, to be trimmed at home.
+    #[schemars(title = "Oversize", range(min = 0.0, max = 50.0), extend("x-unit" = "mm"))]
+    pub oversize_mm: f64,
+    /// Whether pieces keep their length along the grain.
+    #[schemars(title = "Keep the grain")]
+    pub keep_grain: bool,
+    /// What inches are rounded to.
+    #[schemars(title = "Inches in")]
+    pub inches: InchSteps,
+}
+
+impl Default for Saw {
+    fn default() -> Self {
+        Saw {
+            joint: Joint::Butt,
+            through: Through::FloorAndTop,
+            sheet_length_mm: 2440.0,
+            sheet_width_mm: 1220.0,
+            kerf_mm: 3.2,
+            trim_mm: 5.0,
+            oversize_mm: 0.0,
+            keep_grain: false,
+            inches: InchSteps::ThirtySeconds,
+        }
+    }
+}
+
+impl Saw {
+    fn is_usual(&self) -> bool {
+        *self == Saw::default()
+    }
+}
+
+/// What inches are rounded to.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum InchSteps {
+    /// Sixteenths.
+    Sixteenths,
+    /// Thirty-seconds.
+    #[default]
+    ThirtySeconds,
+}
+
+impl InchSteps {
+    /// Steps in an inch.
+    pub fn steps(self) -> u32 {
+        match self {
+            InchSteps::Sixteenths => 16,
+            InchSteps::ThirtySeconds => 32,
+        }
+    }
 }
 
 /// The inner layer of a board glued up from two.

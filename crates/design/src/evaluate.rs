@@ -1,5 +1,6 @@
 //! From a design to its result.
 
+use crate::airway::speed::band;
 use crate::analysis::Analysis;
 use crate::arrangement::{ArrayResult, array};
 use crate::document::Design;
@@ -108,7 +109,7 @@ pub struct Summary {
     /// Lowest mode of the cabinet's panels, between clamped and supported (an estimate), Hz; absent without a cabinet.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub lowest_panel_hz: Option<f64>,
-    /// Air speed of the fastest port between the lowest note and 500 Hz at this drive, peak, m/s; absent without a port.
+    /// Air speed of the fastest port at this drive, from the lowest note to twice the tuning, peak, m/s; absent without a port.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub fastest_air_m_per_s: Option<f64>,
 }
@@ -308,7 +309,10 @@ pub fn evaluate(design: &Design) -> Option<Evaluation> {
             lowest_wave_hz: lowest_wave(&analysis),
             lowest_panel_hz: design.cabinet.as_ref().and_then(panels::lowest_panel).map(|p| p.2),
             fastest_air_m_per_s: (!analysis.wired.ports.is_empty())
-                .then(|| analysis.largest(&analysis.curves.air_speed, analysis.lowest_note().min(499.0), 500.0))
+                .then(|| {
+                    let (from, to) = band(&analysis);
+                    analysis.largest(&analysis.curves.air_speed, from * 0.98, to)
+                })
                 .flatten()
                 .map(|(speed, _)| speed),
         },

@@ -8,6 +8,7 @@
 pub mod airway;
 pub mod analysis;
 pub mod arrangement;
+pub mod cutting;
 pub mod document;
 pub mod evaluate;
 pub mod findings;

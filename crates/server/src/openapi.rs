@@ -21,6 +21,7 @@ use utoipa::OpenApi;
         routes::airway::airway,
         routes::airway::trim,
         routes::quiet::quiet,
+        routes::cutting::cutting,
         routes::quiet::mode,
         routes::builds::list,
         routes::builds::create,
@@ -79,6 +80,7 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::airway::trim::TrimWish>();
             generator.subschema_for::<oak_drum_design::airway::trim::Trim>();
             generator.subschema_for::<oak_drum_design::quiet::Quiet>();
+            generator.subschema_for::<oak_drum_design::cutting::Cutting>();
             generator.subschema_for::<oak_drum_design::quiet::modes::ModePicture>();
         }));
     }

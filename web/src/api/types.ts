@@ -110,6 +110,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cutting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cut list and sheets of a design's cabinet. */
+        post: operations["cutting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -2724,6 +2741,11 @@ export interface components {
              */
             clear_by?: number;
             /**
+             * At the saw
+             * @description How its boards meet and what they are sawn from.
+             */
+            saw?: components["schemas"]["Saw"];
+            /**
              * Braces
              * @description Braces.
              */
@@ -2748,6 +2770,77 @@ export interface components {
              */
             thickness_mm: number;
         };
+        /**
+         * At the saw
+         * @description How a cabinet is sawn.
+         */
+        Saw: {
+            /**
+             * Joints
+             * @description How floor, top and sides meet.
+             * @default butt
+             */
+            joint?: components["schemas"]["Joint"];
+            /**
+             * Run through
+             * @description Which of them run through at the corners.
+             * @default floor_and_top
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * Sheet length
+             * Format: double
+             * @description Length of a sheet, along its grain.
+             * @default 2440
+             */
+            sheet_length_mm?: number;
+            /**
+             * Sheet width
+             * Format: double
+             * @description Width of a sheet.
+             * @default 1220
+             */
+            sheet_width_mm?: number;
+            /**
+             * Kerf
+             * Format: double
+             * @description What the saw takes.
+             * @default 3.2
+             */
+            kerf_mm?: number;
+            /**
+             * Trim
+             * Format: double
+             * @description What is trimmed off each edge of a sheet first.
+             * @default 5
+             */
+            trim_mm?: number;
+            /**
+             * Oversize
+             * Format: double
+             * @description What a shop leaves on, to be trimmed at home.
+             * @default 0
+             */
+            oversize_mm?: number;
+            /**
+             * Keep the grain
+             * @description Whether pieces keep their length along the grain.
+             * @default false
+             */
+            keep_grain?: boolean;
+            /**
+             * Inches in
+             * @description What inches are rounded to.
+             * @default thirty_seconds
+             */
+            inches?: components["schemas"]["InchSteps"];
+        };
+        /** @description How the four boards of the carcass meet. */
+        Joint: "butt" | "rebate" | "mitre";
+        /** @description Which boards run through at the corners; of no effect with mitres. */
+        Through: "floor_and_top" | "sides";
+        /** @description What inches are rounded to. */
+        InchSteps: "sixteenths" | "thirty_seconds";
         /**
          * Brace
          * @description A brace.
@@ -3089,7 +3182,7 @@ export interface components {
             lowest_panel_hz?: number | null;
             /**
              * Format: double
-             * @description Air speed of the fastest port between the lowest note and 500 Hz at this drive, peak, m/s; absent without a port.
+             * @description Air speed of the fastest port at this drive, from the lowest note to twice the tuning, peak, m/s; absent without a port.
              */
             fastest_air_m_per_s?: number | null;
         };
@@ -5024,6 +5117,196 @@ export interface components {
              */
             lost_db: number;
         };
+        /** @description The cut list and the sheets of a design. */
+        Cutting: {
+            /** @description The parts, the largest first. */
+            parts: components["schemas"]["CutPart"][];
+            /** @description The sheets, a stock for each board and thickness. */
+            stocks: components["schemas"]["Stock"][];
+            /**
+             * Format: double
+             * @description Boards and braces together, kg.
+             */
+            weight_kg: number;
+            /**
+             * Format: double
+             * @description Air the boards leave, by the solids, L; woofer, port and strips are not off yet.
+             */
+            air_l: number;
+        };
+        /** @description A part of the cut list. */
+        CutPart: {
+            /** @description Letter on the pieces. */
+            label: string;
+            /** @description What it is. */
+            name: string;
+            /**
+             * Format: uint32
+             * @description How many alike.
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Longer side, finished, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Shorter side, finished, mm.
+             */
+            width_mm: number;
+            /**
+             * Format: double
+             * @description Thickness, mm.
+             */
+            thickness_mm: number;
+            /** @description What is sawn along its edges, in words; empty for nothing. */
+            edges: string;
+            /** @description What it is of. */
+            board: string;
+            /**
+             * Format: double
+             * @description Length with the oversize, mm.
+             */
+            rough_length_mm: number;
+            /**
+             * Format: double
+             * @description Width with the oversize, mm.
+             */
+            rough_width_mm: number;
+            /** @description Length in inches. */
+            length_in: string;
+            /** @description Width in inches. */
+            width_in: string;
+            /**
+             * Format: double
+             * @description The larger of the two roundings, mm; longer is positive.
+             */
+            rounding_mm: number;
+            /**
+             * Format: double
+             * @description One of them, kg.
+             */
+            weight_kg: number;
+        };
+        /** @description The sheets of one board and thickness. */
+        Stock: {
+            /** @description What it is of. */
+            board: string;
+            /**
+             * Format: double
+             * @description Thickness, mm.
+             */
+            thickness_mm: number;
+            /**
+             * Format: double
+             * @description Length of a sheet, mm.
+             */
+            sheet_length_mm: number;
+            /**
+             * Format: double
+             * @description Width of a sheet, mm.
+             */
+            sheet_width_mm: number;
+            /**
+             * Format: double
+             * @description What is trimmed off each edge, mm.
+             */
+            trim_mm: number;
+            /** @description The layout. */
+            layout: components["schemas"]["Layout"];
+        };
+        /** @description A layout. */
+        Layout: {
+            /**
+             * Format: uint32
+             * @description How many sheets it takes.
+             */
+            sheets: number;
+            /** @description The pieces. */
+            placed: components["schemas"]["Placed"][];
+            /** @description The cuts, trimming left out. */
+            cuts: components["schemas"]["Cut"][];
+            /**
+             * Format: uint32
+             * @description How many different settings of the fence.
+             */
+            settings: number;
+            /**
+             * Format: double
+             * @description The part of the sheets that is not in a piece.
+             */
+            waste: number;
+            /**
+             * Format: uint32
+             * @description The least number of sheets their areas allow.
+             */
+            bound: number;
+            /** @description Letters of pieces larger than the sheet. */
+            too_large: string[];
+        };
+        /** @description A piece on a sheet. */
+        Placed: {
+            /** @description Letter on it. */
+            label: string;
+            /**
+             * Format: uint32
+             * @description Which sheet, from 0.
+             */
+            sheet: number;
+            /**
+             * Format: double
+             * @description Place along the sheet, mm.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Place across the sheet, mm.
+             */
+            y_mm: number;
+            /**
+             * Format: double
+             * @description Size along the sheet, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Size across the sheet, mm.
+             */
+            width_mm: number;
+            /** @description Whether it is turned. */
+            turned: boolean;
+        };
+        /** @description One cut, in the order of sawing. */
+        Cut: {
+            /**
+             * Format: uint32
+             * @description Which sheet, from 0.
+             */
+            sheet: number;
+            /** @description Whether it runs along the sheet (a rip); else across it. */
+            rip: boolean;
+            /**
+             * Format: double
+             * @description Where it begins along the sheet, mm.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Where it begins across the sheet, mm.
+             */
+            y_mm: number;
+            /**
+             * Format: double
+             * @description How long it is, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description The fence's setting: the size of the piece it leaves, mm.
+             */
+            fence_mm: number;
+        };
         /** @description The pressure of a mode on two cuts through a chamber, from -1 to 1. */
         ModePicture: {
             /** @description Half waves across, up and behind the baffle. */
@@ -5333,6 +5616,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cutting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cutting"];
                 };
             };
             422: {

@@ -56,11 +56,13 @@ function resolveAfresh(schema: Schema): Schema {
 }
 
 function words(schema: Schema): Schema {
-  const { title, description, "x-group": group } = schema;
+  const { title, description, default: usual, "x-group": group } = schema;
   return {
     ...(title !== undefined && { title }),
     ...(description !== undefined && { description }),
     ...(group !== undefined && { "x-group": group }),
+    // null only says that an optional part is left out
+    ...(usual !== undefined && usual !== null && { default: usual }),
   };
 }
 

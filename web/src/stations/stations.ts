@@ -11,6 +11,8 @@ import { CompareView } from "./box/compare/CompareView";
 import { SchoolsView } from "./box/schools/SchoolsView";
 import { SeekView } from "./box/seek/SeekView";
 import { BriefStation } from "./brief/BriefStation";
+import { CabinetPicture } from "./cabinet/CabinetPicture";
+import { CabinetStation } from "./cabinet/CabinetStation";
 import { FillView } from "./quiet/FillView";
 import { LeaksView } from "./quiet/LeaksView";
 import { PanelsView } from "./quiet/PanelsView";
@@ -115,5 +117,18 @@ export const STATIONS: Station[] = [
       { id: "panels", title: "Panels", Wide: PanelsView },
       { id: "leaks", title: "Leaks", Wide: LeaksView },
     ],
+  },
+  {
+    id: "cabinet",
+    title: "Cabinet",
+    tells: ({ document: { cabinet } }, system) => {
+      if (!cabinet) return "no boards yet";
+      const sides = [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm];
+      return system === "inch"
+        ? `${sides.map((s) => (s / 25.4).toFixed(1)).join(" x ")} in`
+        : sides.map((s) => Math.round(s)).join(" x ");
+    },
+    Inputs: CabinetStation,
+    Picture: CabinetPicture,
   },
 ];

@@ -94,7 +94,7 @@ const Field = memo(function Field({ schema, pointer, optional, nullable = false,
         help={schema.description}
         unit={schema["x-unit"] ?? ""}
         value={typeof value === "number" ? value : undefined}
-        empty={common.assumed?.[pointer] ?? (optional ? "none" : undefined)}
+        empty={common.assumed?.[pointer] ?? (optional ? usual(schema) : undefined)}
         optional={optional && types.includes("null")}
         min={schema.minimum}
         max={schema.maximum}
@@ -310,6 +310,9 @@ function next(items: Schema, last: unknown): unknown {
   }
   return fresh;
 }
+
+/** What an empty field stands for, by the schema. */
+const usual = (schema: Schema) => (typeof schema.default === "number" ? String(schema.default) : "none");
 
 function words(text: string): string {
   const plain = text.replaceAll("_", " ");

@@ -33,6 +33,12 @@ pub struct AirSpeed {
 /// Frequencies air and radiators are looked at: from the brief's lowest note (without one from the lower of f3 and tuning)
 /// to twice the tuning or that note; above, where a long port rings, they move little.
 pub fn places(analysis: &Analysis, count: usize) -> Vec<f64> {
+    let (from, to) = band(analysis);
+    log_frequencies(from, to, count)
+}
+
+/// The band [`places`] looks at, Hz.
+pub fn band(analysis: &Analysis) -> (f64, f64) {
     let ports = analysis.wired.ports.iter().map(|p| p.realised.tuning);
     let tuning = ports.chain(analysis.wired.unloads_below).fold(0.0, f64::max);
     let from = analysis.design.brief.lowest_note_hz.unwrap_or_else(|| {
@@ -40,7 +46,7 @@ pub fn places(analysis: &Analysis, count: usize) -> Vec<f64> {
         if tuning > 0.0 { lowest.min(tuning) } else { lowest }
     });
     let from = from.min(300.0);
-    log_frequencies(from, 2.0 * from.max(tuning), count)
+    (from, 2.0 * from.max(tuning))
 }
 
 /// (Speed, frequency) at the drive, and at the most the other limits allow.

@@ -6,6 +6,7 @@
 mod array_rules;
 mod box_rules;
 mod brief_rules;
+mod cabinet_rules;
 mod dead_end;
 mod limit_rules;
 mod port_rules;
@@ -123,6 +124,7 @@ pub const RULES: &[Rule] = &[
     ("brace_meets_magnet", quiet_rules::brace_meets_magnet),
     ("brace_blocks_air", quiet_rules::brace_blocks_air),
     ("panel_sings", quiet_rules::panel_sings),
+    ("part_over_sheet", cabinet_rules::part_over_sheet),
     ("box_over_brief", brief_rules::box_over_brief),
     ("brief_level", brief_rules::brief_level),
     ("hearing", brief_rules::hearing),

@@ -3,6 +3,7 @@
 pub mod airway;
 pub mod builds;
 pub mod choose;
+pub mod cutting;
 pub mod evaluate;
 pub mod files;
 pub mod health;
@@ -36,6 +37,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(airway::airway)
         .service(airway::trim)
         .service(quiet::quiet)
+        .service(cutting::cutting)
         .service(quiet::mode)
         .service(builds::list)
         .service(builds::create)

@@ -6,7 +6,7 @@ import { useDocument, useEvaluation, useWorkbench } from "../../workbench/contex
 import { focusField } from "../../app/focus";
 
 /** Every litre of the cabinet accounted for; each line leads to its cause. */
-export function AirLedger() {
+export function AirLedger({ sizes = true }: { sizes?: boolean }) {
   const workbench = useWorkbench();
   const evaluation = useEvaluation();
   const document = useDocument();
@@ -79,12 +79,14 @@ export function AirLedger() {
           </tbody>
         </table>
       )}
-      <details className="group border-b border-rule/70">
-        <summary className="cursor-pointer list-none py-[5px] text-soft before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
-          Cabinet sizes
-        </summary>
-        <SchemaForm pointer="/cabinet" />
-      </details>
+      {sizes && (
+        <details className="group border-b border-rule/70">
+          <summary className="cursor-pointer list-none py-[5px] text-soft before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
+            Cabinet sizes
+          </summary>
+          <SchemaForm pointer="/cabinet" />
+        </details>
+      )}
     </section>
   );
 }

@@ -1,0 +1,58 @@
+//! Rules about the boards.
+
+use super::{Finding, Severity, Whose, finding, remedy};
+use crate::analysis::{Analysis, Change};
+use crate::cutting::cutting;
+
+/// Letters of parts larger than the sheet.
+fn too_large(analysis: &Analysis) -> Vec<String> {
+    let stocks = cutting(&analysis.design).map_or_else(Vec::new, |c| c.stocks);
+    let mut letters: Vec<String> = stocks.into_iter().flat_map(|s| s.layout.too_large).collect();
+    letters.sort();
+    letters.dedup();
+    letters
+}
+
+/// A part larger than the sheet it is to come from.
+pub fn part_over_sheet(analysis: &Analysis) -> Vec<Finding> {
+    let Some(cabinet) = &analysis.design.cabinet else { return Vec::new() };
+    let saw = &cabinet.saw;
+    // the plain case first: nothing of a box can be larger than the box itself
+    let longest = cabinet.width_mm.max(cabinet.height_mm).max(cabinet.depth_mm) + saw.oversize_mm;
+    let (length, width) = (saw.sheet_length_mm - 2.0 * saw.trim_mm, saw.sheet_width_mm - 2.0 * saw.trim_mm);
+    if longest <= length.min(width) {
+        return Vec::new();
+    }
+    let letters = too_large(analysis);
+    if letters.is_empty() {
+        return Vec::new();
+    }
+    let list = letters.join(", ");
+    let mut f = finding(
+        Severity::Broken,
+        Whose::Physics,
+        ("cabinet", "/cabinet/saw/sheet_length_mm"),
+        "A part larger than the sheet",
+        format!(
+            "{list} of the cut list: the cabinet's longest side is {longest:.0} mm with its oversize, a trimmed sheet is {length:.0} x {width:.0} mm."
+        ),
+        (longest, "mm"),
+        Some(length),
+    );
+    let mut ways: Vec<(&str, Vec<Change>)> = Vec::new();
+    if saw.keep_grain {
+        ways.push(("Let pieces be turned", vec![Change::set("/cabinet/saw/keep_grain", false)]));
+    }
+    let sheet = |length: f64, width: f64| {
+        vec![Change::set("/cabinet/saw/sheet_length_mm", length), Change::set("/cabinet/saw/sheet_width_mm", width)]
+    };
+    ways.push(("Sheets of 2440 x 1220 mm", sheet(2440.0, 1220.0)));
+    ways.push(("Sheets of 3050 x 1525 mm", sheet(3050.0, 1525.0)));
+    for (title, changes) in ways {
+        f.remedies.extend(remedy(analysis, title, changes, |a| {
+            let sheets: u32 = cutting(&a.design)?.stocks.iter().map(|s| s.layout.sheets).sum();
+            too_large(a).is_empty().then(|| format!("{sheets} in all"))
+        }));
+    }
+    vec![f]
+}

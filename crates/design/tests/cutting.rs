@@ -1,0 +1,69 @@
+//! The cut list and sheets of a design: what is sawn is what the ledger counts.
+
+use oak_drum_design::analysis::{Analysis, Change, apply};
+use oak_drum_design::cutting::{carcass, cutting};
+use oak_drum_design::{Design, read_value};
+use serde_json::{Value, json};
+
+fn design(changes: &[(&str, Value)]) -> Design {
+    let mut document = json!({
+        "format": "oak-drum-design", "version": 3,
+        "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "depth_mm": 120},
+        "enclosure": {"family": "sealed", "net_volume_l": 80},
+        "cabinet": {"width_mm": 420, "height_mm": 600, "depth_mm": 485, "panel_mm": 18, "baffle_mm": 36, "braces": [
+            {"kind": "window", "lies": "level", "at_mm": 120, "thickness_mm": 18, "open_part": 0.5},
+            {"kind": "shelf", "lies": "upright", "at_mm": 60, "thickness_mm": 15, "reach_part": 0.6},
+            {"kind": "cross", "lies": "frontal", "at_mm": 300, "bar_mm": 30}]},
+    });
+    let changes: Vec<Change> = changes.iter().map(|(p, v)| Change::set(*p, v.clone())).collect();
+    apply(&mut document, &changes);
+    read_value(document).unwrap_or_else(|p| panic!("{p:?}"))
+}
+
+/// The air by the solids is that of the ledger before woofer, port and strips are off, braces counted once.
+#[test]
+fn the_solids_are_what_the_ledger_counts() {
+    let d = design(&[]);
+    let cabinet = d.cabinet.as_ref().unwrap();
+    let air = carcass(cabinet).air() * 1e-6;
+    let ledger = Analysis::of(&d).unwrap().ledger.unwrap();
+    let counted: f64 = ledger
+        .lines
+        .iter()
+        .filter(|l| ["outside", "panels", "braces"].contains(&l.id.as_str()))
+        .map(|l| l.litres)
+        .sum();
+    assert!((air / counted - 1.0).abs() < 1e-9, "{air} against {counted}");
+    assert!((cutting(&d).unwrap().air_l - air).abs() < 1e-12);
+}
+
+/// Every piece lies on a sheet; the baffle of another board has a stock of its own; weights are those of the parts.
+#[test]
+fn parts_sheets_and_weights() {
+    let d = design(&[("/cabinet/baffle_board", json!("birch_plywood"))]);
+    let found = cutting(&d).unwrap();
+    let pieces: u32 = found.parts.iter().map(|p| p.part.count).sum();
+    // six of the carcass, window, shelf, three cross bars
+    assert_eq!(pieces, 11);
+    let placed: usize = found.stocks.iter().map(|s| s.layout.placed.len()).sum();
+    assert_eq!(placed, 11);
+    assert_eq!(found.stocks.iter().filter(|s| s.board == "birch plywood").count(), 1);
+    let weight: f64 = found.parts.iter().map(|p| p.weight_kg * f64::from(p.part.count)).sum();
+    // the window is listed with what is sawn out of it still in
+    assert!(weight > found.weight_kg && weight < found.weight_kg * 1.15, "{weight} against {}", found.weight_kg);
+    // 420 mm is 16 17/32 in, a little short
+    let floor = found.parts.iter().find(|p| p.part.name.starts_with("Floor")).unwrap();
+    assert!(floor.width_in == "16 17/32 in" || floor.length_in == "16 17/32 in", "{floor:?}");
+}
+
+/// What a shop leaves on is in the sheets, not in the finished sizes; without a cabinet there is nothing to saw.
+#[test]
+fn oversize_is_for_the_sheet() {
+    let plain = cutting(&design(&[])).unwrap();
+    let over = cutting(&design(&[("/cabinet/saw", json!({"oversize_mm": 12}))])).unwrap();
+    for (a, b) in plain.parts.iter().zip(&over.parts) {
+        assert_eq!(a.part, b.part);
+        assert!((b.rough_length_mm - a.rough_length_mm - 12.0).abs() < 1e-9);
+    }
+    assert!(cutting(&design(&[("/cabinet", Value::Null)])).is_none());
+}

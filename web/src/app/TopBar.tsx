@@ -54,7 +54,7 @@ function BuildName() {
         onChange={(e) => setName(e.target.value)}
         onBlur={() => void rename()}
         onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-        className={`w-44 truncate bg-transparent font-display text-base font-semibold ${error ? "text-brick" : ""}`}
+        className={`w-44 max-w-full truncate bg-transparent font-display text-base font-semibold ${error ? "text-brick" : ""}`}
       />
     </span>
   );

@@ -231,7 +231,7 @@ export function Plot(props: PlotProps) {
         .map((t) => (
           <g key={t}>
             <path d={`M${px(t)} ${TOP}V${height}`} stroke="var(--rule)" strokeWidth="0.6" />
-            {showTicks && (!xUnit || px(t) < right - 36) && (
+            {showTicks && px(t) < right - (xUnit ? 36 : 10) && (
               <text x={px(t)} y={height + 12} textAnchor="middle" fill="var(--soft)">
                 {t}
               </text>

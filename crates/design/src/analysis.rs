@@ -4,7 +4,7 @@ use crate::document::{Design, Drive};
 use crate::ledger::{Ledger, ledger};
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Array, Resolved};
-use oak_drum_acoustics::families::{Context, Wired};
+use oak_drum_acoustics::families::{Context, Enclosure, Wired};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Reference, Sweep};
 use serde_json::Value;
@@ -135,6 +135,16 @@ impl Analysis {
         let mut document = serde_json::to_value(&self.design).ok()?;
         apply(&mut document, changes);
         Analysis::on(&serde_json::from_value(document).ok()?, frequencies)
+    }
+
+    /// The enclosure with changes applied (pointers into it), wired for the same woofers with other limits of the air, and its
+    /// curves on frequencies (Hz): for who asks for nothing else. `None` if it is then no longer an enclosure.
+    pub fn rewired(&self, changes: &[Change], air_limit: Option<f64>, frequencies: &[f64]) -> Option<Curves> {
+        let mut enclosure = serde_json::to_value(&self.design.enclosure).ok()?;
+        apply(&mut enclosure, changes);
+        let enclosure: Enclosure = serde_json::from_value(enclosure).ok()?;
+        let wired = enclosure.wire(&Context { air_limit, ..self.context.clone() });
+        Some(Sweep::new(&wired.network, self.conditions).curves(frequencies))
     }
 
     /// Curves at one frequency (Hz).

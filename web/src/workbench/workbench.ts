@@ -146,6 +146,13 @@ export class Workbench {
   };
   snapshot = () => this.bench;
 
+  private early = new Set<() => void>();
+  /** For who asks the server about a document: told of it at once, while what is drawn may still wait for its curves. */
+  subscribeEarly = (listener: () => void) => {
+    this.early.add(listener);
+    return () => this.early.delete(listener);
+  };
+
   /** Stops timers and calls; what is not saved stays in the browser's store. */
   close() {
     this.closed = true;
@@ -170,6 +177,7 @@ export class Workbench {
   private update(change: Partial<Bench>, soon = false) {
     const next = { ...this.bench, ...change };
     this.bench = { ...next, curves: curvesOf(next) };
+    this.early.forEach((listener) => listener());
     if ("current" in change || "shown" in change) {
       const { build, current, shown } = this.bench;
       localStorage.setItem(leftKey(build.id), JSON.stringify({ current, shown }));

@@ -3,7 +3,7 @@
 use crate::analysis::{Analysis, Change};
 use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::level::log_frequencies;
-use oak_drum_acoustics::outputs::{Curves, Sweep};
+use oak_drum_acoustics::outputs::Curves;
 use oak_drum_acoustics::port::{End, Port};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -68,10 +68,8 @@ pub fn speeds(analysis: &Analysis, curves: &Curves) -> ((f64, f64), Option<(f64,
     (at_drive, at_most)
 }
 
-/// The changes that take the ports' own limit out of the reckoning.
-pub fn unlimited() -> Change {
-    Change::set("/brief/port_air_m_per_s", 1e6)
-}
+/// An air limit no port reaches: it takes the ports' own limit out of the reckoning.
+pub const UNLIMITED: Option<f64> = Some(1e9);
 
 /// Loss factor ξ of both ends together, Δp = ½ρξu²: sharp ends 0.5 in and 1 out; a flare of radius r takes the way in to
 /// 0.05 and spreads the way out over its opening, (a/(a + r))⁴ (Idelchik, *Handbook of Hydraulic Resistance*, diagrams 3-2,
@@ -92,32 +90,31 @@ fn loss_factor(port: &Port) -> f64 {
 /// The quadratic loss acts on the fundamental like a resistance of (4/3π)·ρ·ξ·û/S (describing function), which is put with
 /// the port's friction and brought together with the speed û it leaves.
 fn lost(analysis: &Analysis, report: &PortReport, frequency: f64, gain: f64) -> Option<f64> {
-    let at = "/enclosure/port_q";
-    let document = serde_json::to_value(&analysis.design).ok()?;
-    let own = document.pointer(at).and_then(serde_json::Value::as_f64).map_or(0.0, |q| 1.0 / q);
+    let document = serde_json::to_value(&analysis.design.enclosure).ok()?;
+    let own = document.pointer("/port_q").and_then(serde_json::Value::as_f64).map_or(0.0, |q| 1.0 / q);
     let there = &report.realised;
     let rho = analysis.context.air.rho;
-    let before = analysis.on_places(&[], &[frequency])?;
-    let mut speed = before.curves.air_speed[0] * gain;
-    let mut level = before.curves.level_db[0];
-    for _ in 0..12 {
+    let before = analysis.rewired(&[], None, &[frequency])?;
+    let mut speed = before.air_speed[0] * gain;
+    let mut level = before.level_db[0];
+    for _ in 0..10 {
         let resistance = 4.0 / (3.0 * PI) * rho * loss_factor(&report.port) * speed / there.area;
         let damping = own + resistance / (TAU * there.tuning * there.mass);
-        let after = analysis.on_places(&[Change::set(at, 1.0 / damping)], &[frequency])?;
-        level = after.curves.level_db[0];
+        let after = analysis.rewired(&[Change::set("/port_q", 1.0 / damping)], None, &[frequency])?;
+        level = after.level_db[0];
         // half way, so that it settles
-        speed = (speed + after.curves.air_speed[0] * gain) / 2.0;
+        speed = (speed + after.air_speed[0] * gain) / 2.0;
     }
-    Some((before.curves.level_db[0] - level).max(0.0))
+    Some((before.level_db[0] - level).max(0.0))
 }
 
 /// The fastest port's air.
 pub fn air_speed(analysis: &Analysis, report: &PortReport) -> Option<AirSpeed> {
-    let free = analysis.on_places(&[unlimited()], &places(analysis, 96))?;
-    let ((speed, at), most) = speeds(&free, &free.curves);
-    let gain = most.map(|(_, f)| {
-        let c = Sweep::new(&free.wired.network, free.conditions).curves(&[f]);
-        (f, 10f64.powf((c.max_level_db[0] - c.level_db[0]) / 20.0))
+    let free = analysis.rewired(&[], UNLIMITED, &places(analysis, 96))?;
+    let ((speed, at), most) = speeds(analysis, &free);
+    let gain = most.and_then(|(_, f)| {
+        let c = analysis.rewired(&[], UNLIMITED, &[f])?;
+        Some((f, 10f64.powf((c.max_level_db[0] - c.level_db[0]) / 20.0)))
     });
     Some(AirSpeed {
         at_drive_m_per_s: speed,

@@ -1,12 +1,11 @@
 //! The trade-off of a port: its area against length, air speed, what it displaces and its first pipe resonance.
 
 use super::fit::room;
-use super::speed::{places, speeds};
+use super::speed::{UNLIMITED, places, speeds};
 use super::together::{displaced, in_room, realised_in, room_of};
 use super::{Shell, chamber_of};
-use crate::analysis::{Analysis, Change, apply};
-use oak_drum_acoustics::families::{Context, Enclosure, PortReport};
-use oak_drum_acoustics::outputs::Sweep;
+use crate::analysis::{Analysis, Change};
+use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::port::Section;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -45,11 +44,8 @@ pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<
     let gross = room_of(analysis, report, chamber);
     let places = places(analysis, 16);
     // standing waves have no say in how fast the air is at the tuning, nor has the ports' own limit
-    let mut enclosure = serde_json::to_value(&analysis.design.enclosure).ok()?;
     let inside = analysis.wired.chambers.iter().filter(|c| c.inside.is_some());
     let plain: Vec<Change> = inside.map(|c| Change::set(c.part("inside"), serde_json::Value::Null)).collect();
-    apply(&mut enclosure, &plain);
-    let context = Context { air_limit: Some(f64::MAX.sqrt()), ..analysis.context.clone() };
     let mut out = PortTrade::default();
     for k in 0..AREAS {
         let factor = 6f64.powf(2.0 * k as f64 / (AREAS - 1) as f64 - 1.0);
@@ -75,12 +71,10 @@ pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<
         out.fits.push(length.is_some_and(|length| length <= most + 0.6));
         let found = there.and_then(|(net, _)| {
             let section = serde_json::to_value(port.section).ok()?;
-            let mut changed = enclosure.clone();
-            let changes =
-                [Change::set(format!("{}/section", report.pointer), section), Change::set(chamber.pointer, net)];
-            apply(&mut changed, &changes);
-            let wired = serde_json::from_value::<Enclosure>(changed).ok()?.wire(&context);
-            let curves = Sweep::new(&wired.network, analysis.conditions).curves(&places);
+            let mut changes = plain.clone();
+            changes.push(Change::set(format!("{}/section", report.pointer), section));
+            changes.push(Change::set(chamber.pointer, net));
+            let curves = analysis.rewired(&changes, UNLIMITED, &places)?;
             let (at_drive, at_most) = speeds(analysis, &curves);
             Some((at_drive.0, at_most.map(|m| m.0)))
         });

@@ -1,6 +1,6 @@
 //! From a design to its result.
 
-use crate::airway::speed::band;
+use crate::airway::speed::fastest;
 use crate::analysis::Analysis;
 use crate::arrangement::{ArrayResult, array};
 use crate::document::Design;
@@ -309,10 +309,7 @@ pub fn evaluate(design: &Design) -> Option<Evaluation> {
             lowest_wave_hz: lowest_wave(&analysis),
             lowest_panel_hz: design.cabinet.as_ref().and_then(panels::lowest_panel).map(|p| p.2),
             fastest_air_m_per_s: (!analysis.wired.ports.is_empty())
-                .then(|| {
-                    let (from, to) = band(&analysis);
-                    analysis.largest(&analysis.curves.air_speed, from * 0.98, to)
-                })
+                .then(|| fastest(&analysis))
                 .flatten()
                 .map(|(speed, _)| speed),
         },

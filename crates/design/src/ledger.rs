@@ -77,8 +77,7 @@ pub fn ledger(design: &Design, wired: &Wired) -> Option<Ledger> {
         lines.push(line("coupling", "between the cones".into(), -litres, "/array/isobaric/chamber_l"));
     }
     for report in &wired.ports {
-        let inside = report.realised.length - cabinet.baffle_mm * 1e-3;
-        let litres = report.port.displacement(inside) * 1e3;
+        let litres = cabinet.port_l(&report.port, report.realised.length);
         lines.push(line(
             "port",
             "port, tube and air".into(),

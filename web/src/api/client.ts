@@ -40,6 +40,7 @@ export type ChamberModes = Schemas["ChamberModes"];
 export type ModeRow = Schemas["ModeRow"];
 export type ModePicture = Schemas["ModePicture"];
 export type Panel = Schemas["Panel"];
+export type Panels = Schemas["Panels"];
 export type Cutting = Schemas["Cutting"];
 export type Stock = Schemas["Stock"];
 export type FamilyInfo = Schemas["FamilyInfo"];

@@ -4824,6 +4824,8 @@ export interface components {
             effect_db: number;
             /** @description Whether that lies in the band, or near above it. */
             in_band: boolean;
+            /** @description Whether it lies there and moves the level by more than is left in peace. */
+            harmful: boolean;
         };
         /** @description One wave along a path. */
         PathWave: {
@@ -4842,6 +4844,8 @@ export interface components {
              * @description How much the woofer drives it from where it sits: 1 is all, 0 not at all.
              */
             woofer: number;
+            /** @description Whether it is all but missed from there. */
+            missed: boolean;
             /**
              * Format: double
              * @description How far the level swings around it, from half a wave's distance below to above, dB; what the fill leaves.

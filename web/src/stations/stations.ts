@@ -124,9 +124,7 @@ export const STATIONS: Station[] = [
     tells: ({ document: { cabinet } }, system) => {
       if (!cabinet) return "no boards yet";
       const sides = [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm];
-      return system === "inch"
-        ? `${sides.map((s) => (s / 25.4).toFixed(1)).join(" x ")} in`
-        : sides.map((s) => Math.round(s)).join(" x ");
+      return `${sides.map((s) => show(s, "mm", system).text).join(" x ")} ${system === "inch" ? "in" : "mm"}`;
     },
     Inputs: CabinetStation,
     Picture: CabinetPicture,

@@ -48,7 +48,7 @@ pub struct Course {
 pub fn course(shell: &Shell, port: &Port, length: f64, at: Option<f64>) -> Course {
     let axis = port.leaves.axis();
     let along = shell.inside[axis];
-    let through = if port.leaves == Face::Baffle { shell.baffle } else { shell.panel };
+    let through = shell.wall(port.leaves);
     let other = shell.inside[(axis + 1) % 3].max(shell.inside[(axis + 2) % 3]);
     let outside = size_across(port.section, port.wall_mm);
     let bend = (2.0 - FRAC_PI_2) * outside;
@@ -117,7 +117,7 @@ pub struct Check {
 pub fn room(shell: &Shell, section: Section, wall: f64, leaves: Face, elbows: u32) -> f64 {
     let axis = leaves.axis();
     let along = shell.inside[axis];
-    let through = if leaves == Face::Baffle { shell.baffle } else { shell.panel };
+    let through = shell.wall(leaves);
     let other = shell.inside[(axis + 1) % 3].max(shell.inside[(axis + 2) % 3]);
     let outside = size_across(section, wall);
     let free = section.clearance() * 1e3;

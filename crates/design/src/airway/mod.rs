@@ -11,7 +11,7 @@ use crate::analysis::Analysis;
 use crate::document::Design;
 use fit::{Course, Fit, course, fit};
 use oak_drum_acoustics::families::{Chamber, PortReport};
-use oak_drum_acoustics::port::Section;
+use oak_drum_acoustics::port::{Face, Section};
 use radiators::{RadiatorDesign, radiators};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -77,6 +77,11 @@ pub struct Shell {
 }
 
 impl Shell {
+    /// Thickness of a wall.
+    fn wall(&self, face: Face) -> f64 {
+        if face == Face::Baffle { self.baffle } else { self.panel }
+    }
+
     /// The design's cabinet, or a box of 3 : 4 : 3.5 with 18 mm boards around its air.
     pub fn of(analysis: &Analysis) -> Shell {
         match &analysis.design.cabinet {

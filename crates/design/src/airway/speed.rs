@@ -49,6 +49,13 @@ pub fn band(analysis: &Analysis) -> (f64, f64) {
     (from, 2.0 * from.max(tuning))
 }
 
+/// Fastest air at the drive within that band, m/s, and where it is, Hz; `None` without an opening.
+pub fn fastest(analysis: &Analysis) -> Option<(f64, f64)> {
+    let (from, to) = band(analysis);
+    // the grid's own step on both sides
+    analysis.largest(&analysis.curves.air_speed, from * 0.98, to * 1.02)
+}
+
 /// (Speed, frequency) at the drive, and at the most the other limits allow.
 pub fn speeds(analysis: &Analysis, curves: &Curves) -> ((f64, f64), Option<(f64, f64)>) {
     let best = |speed: &dyn Fn(usize) -> f64| {

@@ -35,8 +35,8 @@ pub fn room_of(analysis: &Analysis, report: &PortReport, chamber: &Chamber) -> O
 
 /// What a port takes from the chamber, L: its tube with walls and air, behind the wall it goes through.
 pub fn displaced(analysis: &Analysis, port: &Port, realised: &Realised) -> f64 {
-    let through = analysis.design.cabinet.as_ref().map_or(0.0, |c| c.baffle_mm * 1e-3);
-    port.displacement(realised.length - through) * 1e3
+    let outside = || port.displacement(realised.length) * 1e3;
+    analysis.design.cabinet.as_ref().map_or_else(outside, |cabinet| cabinet.port_l(port, realised.length))
 }
 
 /// A port realised in a chamber of `net` litres with the fill of another.

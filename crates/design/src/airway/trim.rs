@@ -134,26 +134,16 @@ fn trim_port(analysis: &Analysis, report: &PortReport, chamber: &Chamber, wish: 
     // solid filler lowers the volume and raises the tuning; V·fb² holds for a fill that does not change
     let volume = net * (wish.measured_hz / wanted).powi(2);
     let filler = (net - volume) * 1e3;
-    if filler > 0.05 && filler < net * 400.0 {
-        ways.push(Way {
-            title: format!("Fill {filler:.1} L with something solid"),
-            sentence: format!("{:.1} L of air remain; the port stays as it is.", volume * 1e3),
-            changes: vec![
-                calibrate.clone(),
-                sizing(json!({"by": "length", "length_mm": (built * 1e4).round() / 10.0})),
-                Change::set(format!("/enclosure{}", chamber.pointer), (volume * 1e5).round() / 100.0),
-            ],
-        });
-    } else if filler < -0.05 && -filler < net * 400.0 {
-        ways.push(Way {
-            title: format!("Make {:.1} L more room", -filler),
-            sentence: "Take braces or solid parts out, or let the fill do some of it; the port stays as it is.".into(),
-            changes: vec![
-                calibrate.clone(),
-                sizing(json!({"by": "length", "length_mm": (built * 1e4).round() / 10.0})),
-                Change::set(format!("/enclosure{}", chamber.pointer), (volume * 1e5).round() / 100.0),
-            ],
-        });
+    if filler.abs() > 0.05 && filler.abs() < net * 400.0 {
+        let (title, sentence) = if filler > 0.0 {
+            let sentence = format!("{:.1} L of air remain; the port stays as it is.", volume * 1e3);
+            (format!("Fill {filler:.1} L with something solid"), sentence)
+        } else {
+            let sentence = "Take braces or solid parts out, or let the fill do some of it; the port stays as it is.";
+            (format!("Make {:.1} L more room", -filler), sentence.to_owned())
+        };
+        let litres = Change::set(format!("/enclosure{}", chamber.pointer), (volume * 1e5).round() / 100.0);
+        ways.push(Way { title, sentence, changes: keep.iter().cloned().chain([litres]).collect() });
     }
     Trim { expected_hz: expected, wanted_hz: wanted, factor, doubtful: doubt(factor), keep, ways }
 }

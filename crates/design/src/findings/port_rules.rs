@@ -17,9 +17,9 @@ pub(super) fn place(report: &PortReport) -> String {
     format!("/enclosure{}", report.pointer)
 }
 
-/// Largest air speed at the drive between the lowest note and 500 Hz, m/s.
+/// Fastest air at the drive, m/s.
 pub(super) fn loudest_air(analysis: &Analysis) -> f64 {
-    analysis.largest(&analysis.curves.air_speed, analysis.lowest_note().min(499.0), 500.0).map_or(0.0, |(v, _)| v)
+    airway::speed::fastest(analysis).map_or(0.0, |(v, _)| v)
 }
 
 fn port_of(analysis: &Analysis, i: usize) -> Option<&PortReport> {
@@ -234,8 +234,7 @@ pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
     let i = 0;
     let Some(report) = port_of(analysis, i) else { return Vec::new() };
     let port_at = place(report);
-    let from = analysis.lowest_note().min(499.0);
-    let Some((speed, at)) = analysis.largest(&analysis.curves.air_speed, from, 500.0) else { return Vec::new() };
+    let Some((speed, at)) = airway::speed::fastest(analysis) else { return Vec::new() };
     let own = analysis.context.air_limit;
     let limit = own.unwrap_or(report.port.quiet_speed());
     if speed <= limit {

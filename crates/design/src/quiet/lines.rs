@@ -5,6 +5,9 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::PI;
 
+/// Under this share of its greatest a wave is all but missed.
+const MISSED: f64 = 0.15;
+
 /// One wave along a path.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct PathWave {
@@ -14,6 +17,8 @@ pub struct PathWave {
     pub frequency_hz: f64,
     /// How much the woofer drives it from where it sits: 1 is all, 0 not at all.
     pub woofer: f64,
+    /// Whether it is all but missed from there.
+    pub missed: bool,
     /// How far the level swings around it, from half a wave's distance below to above, dB; what the fill leaves.
     pub swing_db: f64,
     /// Whether that lies in the band.
@@ -39,10 +44,12 @@ pub fn waves(analysis: &Analysis) -> Vec<PathWave> {
             let curve = analysis.on_places(&[], &levels).map_or_else(Vec::new, |a| a.curves.level_db);
             let most = curve.iter().copied().fold(f64::MIN, f64::max);
             let least = curve.iter().copied().fold(f64::MAX, f64::min);
+            let woofer = (f64::from(quarters) * PI / 2.0 * tap / effective).cos().abs();
             PathWave {
                 quarters,
                 frequency_hz: frequency,
-                woofer: (f64::from(quarters) * PI / 2.0 * tap / effective).cos().abs(),
+                woofer,
+                missed: woofer < MISSED,
                 swing_db: if curve.is_empty() { 0.0 } else { most - least },
                 in_band: frequency <= plays_to * super::modes::REACH,
             }

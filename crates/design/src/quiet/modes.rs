@@ -79,6 +79,8 @@ pub struct ModeRow {
     pub effect_db: f64,
     /// Whether that lies in the band, or near above it.
     pub in_band: bool,
+    /// Whether it lies there and moves the level by more than is left in peace.
+    pub harmful: bool,
 }
 
 /// The pressure of a mode on two cuts through a chamber, from -1 to 1.
@@ -217,6 +219,8 @@ fn chamber_modes(analysis: &Analysis, chamber: &Chamber) -> Option<ChamberModes>
         .map(|mode| {
             let frequency = mode.omega / TAU;
             let (q, filled) = mode.damped(&analysis.context.air, model.as_ref(), inside.wall_q);
+            let moves = effect(&with, mode.order, filled / TAU);
+            let in_band = filled / TAU <= plays_to * REACH;
             ModeRow {
                 order: mode.order,
                 name: name(mode.order),
@@ -226,8 +230,9 @@ fn chamber_modes(analysis: &Analysis, chamber: &Chamber) -> Option<ChamberModes>
                 empty_q: inside.wall_q,
                 woofer: mode.seen_from(&inside.woofer(cone), sides).abs(),
                 opening: chamber.opening.map(|area| mode.seen_from(&inside.opening(area), sides).abs()),
-                effect_db: effect(&with, mode.order, filled / TAU),
-                in_band: filled / TAU <= plays_to * REACH,
+                effect_db: moves,
+                in_band,
+                harmful: in_band && moves > HARMLESS,
             }
         })
         .collect();
@@ -318,37 +323,42 @@ pub fn cures(analysis: &Analysis, chamber: &Chamber) -> Vec<Remedy> {
     let Some(inside) = chamber.inside else { return Vec::new() };
     let Some((_, _, before)) = worst(analysis, chamber) else { return Vec::new() };
     let at = format!("/enclosure{}", chamber.part("inside"));
-    let tried = |title: String, changes: Vec<Change>, extra: &dyn Fn(&Analysis) -> String| -> Option<Remedy> {
+    let figure = |a: &Analysis| a.wired.figures.first().map_or((String::new(), 0.0), |f| (f.label.clone(), f.value));
+    // the remedy with what it leaves, dB; none where it helps little
+    let tried = |title: String, changes: Vec<Change>| -> Option<(Remedy, f64)> {
         let after = analysis.on_places(&changes, &[100.0])?;
         let chamber = after.wired.chambers.iter().find(|c| c.pointer == chamber.pointer)?;
         let left = worst(&after, chamber).map_or(0.0, |w| w.2);
-        let better = left < before * 0.75;
-        better.then(|| Remedy {
-            title,
-            changes,
-            predicted: format!("{left:.1} dB in place of {before:.1}{}", extra(&after)),
-        })
+        if left >= before * 0.75 {
+            return None;
+        }
+        let mut predicted = format!("{left:.1} dB in place of {before:.1}");
+        let ((label, was), (_, now)) = (figure(analysis), figure(&after));
+        if (now / was - 1.0).abs() > 2e-3 {
+            predicted += &format!("; {label} {was:.3} to {now:.3}");
+        }
+        Some((Remedy { title, changes, predicted }, left))
     };
     let mut list = Vec::new();
     let cone = analysis.context.array.cone_area();
     if let Some((x, y)) = best_place(analysis, chamber, &inside, cone, true) {
         let changes =
             vec![Change::set(format!("{at}/woofer_across_mm"), x), Change::set(format!("{at}/woofer_up_mm"), y)];
-        list.extend(tried(format!("Woofer to {x:.0} mm across, {y:.0} mm up"), changes, &|_| String::new()));
+        list.extend(tried(format!("Woofer to {x:.0} mm across, {y:.0} mm up"), changes).map(|t| t.0));
     }
     if let Some(area) = chamber.opening
         && let Some((x, y)) = best_place(analysis, chamber, &inside, area, false)
     {
         let changes =
             vec![Change::set(format!("{at}/opening_across_mm"), x), Change::set(format!("{at}/opening_up_mm"), y)];
-        list.extend(tried(format!("Port to {x:.0} mm across, {y:.0} mm up"), changes, &|_| String::new()));
+        list.extend(tried(format!("Opening to {x:.0} mm across, {y:.0} mm up"), changes).map(|t| t.0));
     }
     if let [woofer, port] = &list[..]
         && let (Some(x), Some(y)) = (port.changes[0].value.as_f64(), port.changes[1].value.as_f64())
     {
         let changes: Vec<Change> = woofer.changes.iter().chain(&port.changes).cloned().collect();
-        let title = format!("{}, port to {x:.0} across, {y:.0} up", woofer.title);
-        list.extend(tried(title, changes, &|_| String::new()));
+        let title = format!("{}, opening to {x:.0} across, {y:.0} up", woofer.title);
+        list.extend(tried(title, changes).map(|t| t.0));
     }
     let fill_at = format!("/enclosure{}", chamber.part("fill"));
     let recipes = [
@@ -368,22 +378,9 @@ pub fn cures(analysis: &Analysis, chamber: &Chamber) -> Vec<Remedy> {
             Change::set(format!("{at}/lining"), serde_json::Value::Null),
         ];
         let title = format!("{grams:.0} g of {} in the middle {:.0} %", material.info().title, part * 100.0);
-        let before_hz = analysis.wired.figures.first().map_or(0.0, |f| f.value);
-        let found = tried(title, changes, &|after| {
-            let now = after.wired.figures.first().map_or(0.0, |f| f.value);
-            if (now - before_hz).abs() > 0.05 {
-                format!("; tuning {before_hz:.1} to {now:.1} Hz with the same length or volume wanted")
-            } else {
-                String::new()
-            }
-        });
-        let enough = found.as_ref().is_some_and(|r| {
-            r.predicted.split(' ').next().and_then(|x| x.parse::<f64>().ok()).is_some_and(|x| x < AIM)
-        });
-        if found.is_some() {
-            best = found;
-        }
-        if enough {
+        let Some((remedy, left)) = tried(title, changes) else { continue };
+        best = Some(remedy);
+        if left < AIM {
             break;
         }
     }

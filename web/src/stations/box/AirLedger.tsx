@@ -1,31 +1,18 @@
-import { start, schemaAt } from "../../lib/schema";
 import { printUnit, show } from "../../lib/quantity";
 import { useSettings } from "../../app/settings";
 import { SchemaForm } from "../../ui/SchemaForm";
-import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
+import { useDocument, useEvaluation } from "../../workbench/context";
 import { focusField } from "../../app/focus";
+import { NoCabinet } from "./NoCabinet";
 
 /** Every litre of the cabinet accounted for; each line leads to its cause. */
 export function AirLedger({ sizes = true }: { sizes?: boolean }) {
-  const workbench = useWorkbench();
   const evaluation = useEvaluation();
   const document = useDocument();
   const { system } = useSettings();
   const ledger = evaluation?.ledger;
   if (!document.cabinet) {
-    return (
-      <p className="mt-2 text-soft">
-        No cabinet yet.{" "}
-        <button
-          type="button"
-          className="text-oak underline decoration-dotted"
-          onClick={() => workbench.set("/cabinet", start(schemaAt("/cabinet", {}) ?? {}))}
-        >
-          State its outside
-        </button>{" "}
-        and every litre is accounted for.
-      </p>
-    );
+    return <NoCabinet then="and every litre is accounted for." />;
   }
   const litres = (value: number) => {
     const shown = show(Math.abs(value) < 1e-9 ? 0 : value, "L", system);

@@ -2,16 +2,17 @@ import { api, get, type Cutting } from "../../api/client";
 import { useSettings } from "../../app/settings";
 import { tidy } from "../../lib/quantity";
 import { SavedTable } from "../../ui/Plot";
-import { useAsked } from "../../workbench/asked";
+import { useAsked, type Question } from "../../workbench/asked";
 import { useDocument } from "../../workbench/context";
 import { SheetDrawing } from "./SheetDrawing";
+
+const question: Question<Cutting | undefined> = (body, signal) =>
+  body.cabinet ? get(api.POST("/api/cutting", { body, signal })) : Promise.resolve(undefined);
 
 /** The cut list and the sheets it comes from. */
 export function CabinetPicture() {
   const document = useDocument();
-  const cutting = useAsked((body, signal) =>
-    body.cabinet ? get(api.POST("/api/cutting", { body, signal })) : Promise.resolve(undefined),
-  );
+  const cutting = useAsked(question);
   if (!document.cabinet) return null;
   if (!cutting) return <p className="text-soft">Computing…</p>;
   return (

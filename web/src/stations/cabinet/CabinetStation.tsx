@@ -1,28 +1,14 @@
-import { start, schemaAt } from "../../lib/schema";
 import { SchemaForm } from "../../ui/SchemaForm";
-import { useDocument, useWorkbench } from "../../workbench/context";
+import { useDocument } from "../../workbench/context";
 import { AirLedger } from "../box/AirLedger";
+import { NoCabinet } from "../box/NoCabinet";
 
 const SIZES = ["width_mm", "height_mm", "depth_mm", "panel_mm", "baffle_mm"];
 
 /** The cabinet's outside, how its boards meet, and the sheets it is sawn from. */
 export function CabinetStation() {
   const document = useDocument();
-  const workbench = useWorkbench();
-  if (!document.cabinet)
-    return (
-      <p className="py-2 text-soft">
-        No cabinet yet.{" "}
-        <button
-          type="button"
-          className="text-oak underline decoration-dotted"
-          onClick={() => workbench.set("/cabinet", start(schemaAt("/cabinet", {}) ?? {}))}
-        >
-          State its outside
-        </button>{" "}
-        and its boards are worked out.
-      </p>
-    );
+  if (!document.cabinet) return <NoCabinet then="and its boards are worked out." />;
   return (
     <>
       <SchemaForm pointer="/cabinet" only={SIZES} />

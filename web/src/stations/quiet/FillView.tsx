@@ -20,7 +20,7 @@ export function FillView() {
   if (!fills)
     return (
       <p className="text-soft">
-        {document.enclosure.family.includes("line") || document.enclosure.family.includes("horn")
+        {quiet.path.length > 0
           ? "Fill along a line or horn is stated at the Box, by sections."
           : "There is no chamber to fill."}
       </p>
@@ -173,12 +173,7 @@ function Schools({ quiet }: { quiet: Quiet }) {
                     look="action"
                     className="px-1.5 py-0"
                     aria-label={`Take ${s.title}`}
-                    onClick={() =>
-                      workbench.take(
-                        `Fill: ${s.title.toLowerCase()}`,
-                        s.changes.filter((c) => !c.pointer.endsWith("/sizing")),
-                      )
-                    }
+                    onClick={() => workbench.take(`Fill: ${s.title.toLowerCase()}`, s.changes)}
                   >
                     take
                   </Button>

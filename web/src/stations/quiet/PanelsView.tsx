@@ -1,11 +1,11 @@
-import type { Panel } from "../../api/client";
-import { schemaAt, start } from "../../lib/schema";
+import type { Panel, Panels } from "../../api/client";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { useSettings } from "../../app/settings";
 import { Button } from "../../ui/Button";
 import { Saved, SavedTable } from "../../ui/Plot";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";
+import { NoCabinet } from "../box/NoCabinet";
 import { useQuiet } from "./useQuiet";
 
 const FIELDS = ["board", "baffle_board", "inner_layer", "clear_by", "panel_mm", "baffle_mm", "braces"];
@@ -14,21 +14,7 @@ const FIELDS = ["board", "baffle_board", "inner_layer", "clear_by", "panel_mm", 
 export function PanelsView() {
   const quiet = useQuiet();
   const document = useDocument();
-  const workbench = useWorkbench();
-  if (!document.cabinet)
-    return (
-      <p className="text-soft">
-        No cabinet yet.{" "}
-        <button
-          type="button"
-          className="text-oak underline decoration-dotted"
-          onClick={() => workbench.set("/cabinet", start(schemaAt("/cabinet", {}) ?? {}))}
-        >
-          State its outside
-        </button>{" "}
-        and its panels are worked out.
-      </p>
-    );
+  if (!document.cabinet) return <NoCabinet then="and its panels are worked out." />;
   const panels = quiet?.panels;
   if (!panels) return <p className="text-soft">Computing…</p>;
   return (
@@ -112,7 +98,7 @@ export function PanelsView() {
             </tbody>
           </table>
         </SavedTable>
-        <Plans />
+        <Plans plans={panels.plans} />
         <p className="text-xs text-soft">
           Saw and router: guards on, push sticks, hearing and eyes protected, dust drawn off; MDF dust wants a
           mask.
@@ -200,9 +186,8 @@ function PanelDrawings({ panels }: { panels: Panel[] }) {
   );
 }
 
-function Plans() {
+function Plans({ plans }: { plans: Panels["plans"] }) {
   const workbench = useWorkbench();
-  const plans = useQuiet()?.panels?.plans ?? [];
   if (!plans.length) return null;
   return (
     <section aria-label="Where braces do most">

@@ -112,9 +112,7 @@ function Chamber({ chamber, alone }: { chamber: ChamberModes; alone: boolean }) 
                   <td className="text-right">
                     {m.opening === undefined || m.opening === null ? "–" : m.opening.toFixed(2)}
                   </td>
-                  <td
-                    className={`text-right ${m.in_band && m.effect_db > 1.5 ? "font-semibold text-brick" : ""}`}
-                  >
+                  <td className={`text-right ${m.harmful ? "font-semibold text-brick" : ""}`}>
                     {m.effect_db.toFixed(1)}
                   </td>
                 </tr>
@@ -153,7 +151,7 @@ function Path({ quiet }: { quiet: Quiet }) {
             <tr key={w.quarters} className={`border-t border-rule/60 ${w.in_band ? "" : "text-soft"}`}>
               <th scope="row" className="py-0.5 text-left font-sans font-normal">
                 {w.quarters === 1 ? "a quarter wave" : `${w.quarters} quarter waves`}
-                {w.woofer < 0.15 && <span className="text-verdigris"> missed from here</span>}
+                {w.missed && <span className="text-verdigris"> missed from here</span>}
               </th>
               <td className="text-right">{Math.round(w.frequency_hz)}</td>
               <td className="text-right">{w.woofer.toFixed(2)}</td>
@@ -222,7 +220,7 @@ function Ratios({ quiet }: { quiet: Quiet }) {
               </td>
               <td className="text-right">{Math.round(r.lowest_hz)}</td>
               <td className="text-right">{tidy(r.closest_percent, 2)}</td>
-              <td className={`text-right ${r.crowded > 5 ? "text-brick" : ""}`}>{r.crowded}</td>
+              <td className="text-right">{r.crowded}</td>
               <td className="pl-2 text-right font-sans">
                 {r.changes.length > 0 && (
                   <Button

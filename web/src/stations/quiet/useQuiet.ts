@@ -1,6 +1,7 @@
 import { api, get, type Quiet } from "../../api/client";
-import { useAsked } from "../../workbench/asked";
+import { useAsked, type Question } from "../../workbench/asked";
+
+const question: Question<Quiet> = (body, signal) => get(api.POST("/api/quiet", { body, signal }));
 
 /** Standing waves, fill, panels and leaks of the revision being edited. */
-export const useQuiet = (): Quiet | undefined =>
-  useAsked((body, signal) => get(api.POST("/api/quiet", { body, signal })));
+export const useQuiet = (): Quiet | undefined => useAsked(question);

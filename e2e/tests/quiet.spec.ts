@@ -54,6 +54,9 @@ test("a standing wave is found, and cured by moving the woofer and by fill", asy
   await page.getByRole("link", { name: "Fill", exact: true }).click();
   await expect(page.getByTestId("fill-now")).toContainText(/\d+ g/);
   await expect(page.getByTestId("fill-schools").locator("tbody tr")).toHaveCount(4);
+  // a lining begins with walls that are lined
+  await page.getByRole("button", { name: "state it" }).click();
+  await expect(page.getByRole("checkbox", { name: "Left" })).toBeChecked();
   await page.getByRole("button", { name: "Take Half, in the middle" }).click();
   await expect(page.getByRole("complementary", { name: "Findings" }).getByRole("status")).toContainText(
     "Fill: half, in the middle",

@@ -214,6 +214,16 @@ for (const theme of ["light", "dark"] as const) {
       ["files", async () => page.goto(`${page.url().split("?")[0]}?file=1`).then(() => undefined)],
       ["try", async () => page.getByRole("link", { name: "Try the shelf" }).click()],
     ];
+    const link = (name: string | RegExp) => page.getByRole("link", { name, exact: true }).click();
+    views.push(
+      ["airway", async () => link(/Airway/)],
+      ["trim", async () => link("Trim")],
+      ["quiet", async () => link(/Quiet/)],
+      ["fill", async () => link("Fill")],
+      ["panels", async () => link("Panels")],
+      ["leaks", async () => link("Leaks")],
+      ["cabinet", async () => link(/Cabinet/)],
+    );
     for (const [name, go] of views) {
       await go();
       await page.waitForTimeout(300);

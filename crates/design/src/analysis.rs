@@ -4,8 +4,9 @@ use crate::document::{Design, Drive};
 use crate::ledger::{Ledger, ledger};
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Array, Resolved};
-use oak_drum_acoustics::families::{Context, Enclosure, Wired};
+use oak_drum_acoustics::families::{Context, Enclosure, PortReport, Wired};
 use oak_drum_acoustics::level::log_frequencies;
+use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Reference, Sweep};
 use serde_json::Value;
 use std::sync::OnceLock;
@@ -137,13 +138,26 @@ impl Analysis {
         Analysis::on(&serde_json::from_value(document).ok()?, frequencies)
     }
 
-    /// The enclosure with changes applied (pointers into it), wired for the same woofers with other limits of the air, and its
-    /// curves on frequencies (Hz): for who asks for nothing else. `None` if it is then no longer an enclosure.
-    pub fn rewired(&self, changes: &[Change], air_limit: Option<f64>, frequencies: &[f64]) -> Option<Curves> {
+    /// The enclosure with changes applied (pointers into it), wired for the same woofers with another limit of the air, and its
+    /// curves on frequencies (Hz), the air speed being that of one port alone: for who asks for nothing else. `None` if it is
+    /// then no longer an enclosure.
+    pub fn rewired(
+        &self,
+        changes: &[Change],
+        air_limit: Option<f64>,
+        port: &PortReport,
+        frequencies: &[f64],
+    ) -> Option<Curves> {
         let mut enclosure = serde_json::to_value(&self.design.enclosure).ok()?;
         apply(&mut enclosure, changes);
         let enclosure: Enclosure = serde_json::from_value(enclosure).ok()?;
-        let wired = enclosure.wire(&Context { air_limit, ..self.context.clone() });
+        let mut wired = enclosure.wire(&Context { air_limit, ..self.context.clone() });
+        for (i, radiator) in wired.network.radiators.iter_mut().enumerate() {
+            // speed is told of openings that have an area
+            if i != port.radiator && matches!(radiator.kind, RadiatorKind::Port | RadiatorKind::Inner) {
+                radiator.area = 0.0;
+            }
+        }
         Some(Sweep::new(&wired.network, self.conditions).curves(frequencies))
     }
 

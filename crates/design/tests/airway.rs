@@ -302,3 +302,20 @@ fn every_tuned_chamber_is_served() {
     }
     assert!(ports > 6, "{ports}");
 }
+
+/// Of two ports each is told its own air, and the faster of them is the one of the lanes.
+#[test]
+fn each_port_has_its_own_air() {
+    let all = oak_drum_design::suggest(&design(&[("/cabinet", Value::Null)]));
+    let sixth = all.into_iter().filter_map(|s| s.enclosure).find(|e| e.info().id == "bandpass_sixth").unwrap();
+    let mut d = design(&[("/cabinet", Value::Null)]);
+    d.enclosure = sixth;
+    let a = Analysis::of(&d).unwrap();
+    assert_eq!(a.wired.ports.len(), 2);
+    let speeds: Vec<f64> = a.wired.ports.iter().map(|report| air_speed(&a, report).unwrap().at_drive_m_per_s).collect();
+    assert!((speeds[0] / speeds[1] - 1.0).abs() > 0.05, "{speeds:?}");
+    // the faster of the two is what the lanes show
+    let places = oak_drum_design::airway::speed::places(&a, 96);
+    let lanes = a.on_places(&[], &places).unwrap().curves.air_speed.iter().copied().fold(0.0, f64::max);
+    assert!((speeds[0].max(speeds[1]) / lanes - 1.0).abs() < 1e-9, "{speeds:?} against {lanes}");
+}

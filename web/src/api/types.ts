@@ -4416,7 +4416,7 @@ export interface components {
             fit: components["schemas"]["Fit"];
             /** @description Its course inside. */
             course: components["schemas"]["Course"];
-            /** @description Air speed; that of the fastest port where there are several. */
+            /** @description Its air speed. */
             air?: components["schemas"]["AirSpeed"] | null;
             /** @description Area against everything else. */
             trade?: components["schemas"]["PortTrade"] | null;
@@ -4515,7 +4515,7 @@ export interface components {
             /** @description Whether it starts at the baffle, and turns up: the picture is then the box in section as elsewhere. */
             from_baffle: boolean;
         };
-        /** @description Air speed of the fastest port, peak, and what it costs. */
+        /** @description Air speed of a port, peak, and what it costs. */
         AirSpeed: {
             /**
              * Format: double

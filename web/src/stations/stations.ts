@@ -104,7 +104,7 @@ export const STATIONS: Station[] = [
     tells: ({ evaluation }) => {
       if (!evaluation) return "";
       const { lowest_wave_hz: wave, lowest_panel_hz: panel } = evaluation.summary;
-      if (!wave && !panel) return "no chamber";
+      if (!wave && !panel) return evaluation.path ? "along the path" : "no chamber";
       // the lower of the two
       return (panel ?? Infinity) < (wave ?? Infinity)
         ? `panel ${Math.round(panel ?? 0)} Hz`
@@ -124,7 +124,7 @@ export const STATIONS: Station[] = [
     tells: ({ document: { cabinet } }, system) => {
       if (!cabinet) return "no boards yet";
       const sides = [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm];
-      return `${sides.map((s) => show(s, "mm", system).text).join(" x ")} ${system === "inch" ? "in" : "mm"}`;
+      return `${sides.map((s) => show(s, "mm", system).text).join(" x ")}${system === "inch" ? " in" : ""}`;
     },
     Inputs: CabinetStation,
     Picture: CabinetPicture,

@@ -71,11 +71,11 @@ pub struct Lining {
     #[schemars(title = "Thickness", range(min = 1.0, max = 1000.0), extend("x-start" = 40, "x-unit" = "mm"))]
     pub thickness_mm: f64,
     /// The left side wall.
-    #[schemars(title = "Left", extend("x-start" = true))]
+    #[schemars(title = "Left")]
     #[serde(default)]
     pub left: bool,
     /// The right side wall.
-    #[schemars(title = "Right", extend("x-start" = true))]
+    #[schemars(title = "Right")]
     #[serde(default)]
     pub right: bool,
     /// The floor.
@@ -83,7 +83,7 @@ pub struct Lining {
     #[serde(default)]
     pub floor: bool,
     /// The top.
-    #[schemars(title = "Top", extend("x-start" = true))]
+    #[schemars(title = "Top")]
     #[serde(default)]
     pub top: bool,
     /// The baffle's inner face.
@@ -91,7 +91,7 @@ pub struct Lining {
     #[serde(default)]
     pub baffle: bool,
     /// The back.
-    #[schemars(title = "Back", extend("x-start" = true))]
+    #[schemars(title = "Back")]
     #[serde(default)]
     pub back: bool,
 }
@@ -316,7 +316,8 @@ impl Plan<'_> {
         let kind = if to == Node::Outside { RadiatorKind::Port } else { RadiatorKind::Inner };
         let limit = context.air_limit.unwrap_or(port.quiet_speed());
         network.place_opening(chain, [seated.opening, to], kind, realised.area, Some(limit));
-        (seated, PortReport { pointer, port: port.clone(), realised })
+        let radiator = network.radiators.len() - 1;
+        (seated, PortReport { pointer, port: port.clone(), realised, radiator })
     }
 }
 

@@ -123,6 +123,8 @@ pub struct PortReport {
     pub port: Port,
     /// The port as worked out.
     pub realised: crate::port::Realised,
+    /// Which of the network's radiators it is.
+    pub radiator: usize,
 }
 
 /// A line or horn of the wired box.

@@ -57,7 +57,7 @@ pub struct PortDesign {
     pub fit: Fit,
     /// Its course inside.
     pub course: Course,
-    /// Air speed; that of the fastest port where there are several.
+    /// Its air speed.
     pub air: Option<AirSpeed>,
     /// Area against everything else.
     pub trade: Option<PortTrade>,

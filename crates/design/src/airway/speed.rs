@@ -9,7 +9,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::{PI, TAU};
 
-/// Air speed of the fastest port, peak, and what it costs.
+/// Air speed of a port, peak, and what it costs.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct AirSpeed {
     /// At the drive chosen, m/s.
@@ -101,13 +101,13 @@ fn lost(analysis: &Analysis, report: &PortReport, frequency: f64, gain: f64) -> 
     let own = document.pointer("/port_q").and_then(serde_json::Value::as_f64).map_or(0.0, |q| 1.0 / q);
     let there = &report.realised;
     let rho = analysis.context.air.rho;
-    let before = analysis.rewired(&[], None, &[frequency])?;
+    let before = analysis.rewired(&[], None, report, &[frequency])?;
     let mut speed = before.air_speed[0] * gain;
     let mut level = before.level_db[0];
     for _ in 0..10 {
         let resistance = 4.0 / (3.0 * PI) * rho * loss_factor(&report.port) * speed / there.area;
         let damping = own + resistance / (TAU * there.tuning * there.mass);
-        let after = analysis.rewired(&[Change::set("/port_q", 1.0 / damping)], None, &[frequency])?;
+        let after = analysis.rewired(&[Change::set("/port_q", 1.0 / damping)], None, report, &[frequency])?;
         level = after.level_db[0];
         // half way, so that it settles
         speed = (speed + after.air_speed[0] * gain) / 2.0;
@@ -115,12 +115,12 @@ fn lost(analysis: &Analysis, report: &PortReport, frequency: f64, gain: f64) -> 
     Some((before.level_db[0] - level).max(0.0))
 }
 
-/// The fastest port's air.
+/// A port's air.
 pub fn air_speed(analysis: &Analysis, report: &PortReport) -> Option<AirSpeed> {
-    let free = analysis.rewired(&[], UNLIMITED, &places(analysis, 96))?;
+    let free = analysis.rewired(&[], UNLIMITED, report, &places(analysis, 96))?;
     let ((speed, at), most) = speeds(analysis, &free);
     let gain = most.and_then(|(_, f)| {
-        let c = analysis.rewired(&[], UNLIMITED, &[f])?;
+        let c = analysis.rewired(&[], UNLIMITED, report, &[f])?;
         Some((f, 10f64.powf((c.max_level_db[0] - c.level_db[0]) / 20.0)))
     });
     Some(AirSpeed {

@@ -74,7 +74,7 @@ pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<
             let mut changes = plain.clone();
             changes.push(Change::set(format!("{}/section", report.pointer), section));
             changes.push(Change::set(chamber.pointer, net));
-            let curves = analysis.rewired(&changes, UNLIMITED, &places)?;
+            let curves = analysis.rewired(&changes, UNLIMITED, report, &places)?;
             let (at_drive, at_most) = speeds(analysis, &curves);
             Some((at_drive.0, at_most.map(|m| m.0)))
         });

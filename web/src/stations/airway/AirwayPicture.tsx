@@ -43,59 +43,61 @@ function Figures({ port }: { port: PortDesign }) {
   };
   const fast = air && air.at_drive_m_per_s > air.limit_m_per_s;
   return (
-    <dl className="grid grid-cols-2 gap-x-4 gap-y-1 md:grid-cols-4" data-testid="port-figures">
-      <Figure
-        label="Length"
-        value={mm(port.length_mm)}
-        note={`ends count as ${mm(port.inner_correction_mm + port.outer_correction_mm)} more`}
-        bad={!port.fit.fits}
-      />
-      {air && (
+    <div data-testid="port-figures">
+      <dl className="grid grid-cols-2 gap-x-4 gap-y-1 md:grid-cols-4">
         <Figure
-          label="Air at this drive"
-          value={`${tidy(air.at_drive_m_per_s, 3)} m/s`}
-          note={`at ${tidy(air.at_drive_hz, 3)} Hz; ${air.own_limit ? "your limit" : "quiet to"} ${tidy(air.limit_m_per_s, 3)} m/s`}
-          bad={!!fast}
+          label="Length"
+          value={mm(port.length_mm)}
+          note={`ends count as ${mm(port.inner_correction_mm + port.outer_correction_mm)} more`}
+          bad={!port.fit.fits}
         />
-      )}
-      {air && (
-        <Figure
-          label="Air at most"
-          value={air.at_most_m_per_s ? `${tidy(air.at_most_m_per_s, 3)} m/s` : "–"}
-          note={
-            air.at_most_m_per_s
-              ? `where cone, coil or amplifier end; costs ${(air.lost_at_most_db ?? 0).toFixed(1)} dB (an estimate)`
-              : "no limits of woofer or amplifier stated"
-          }
-        />
-      )}
-      {together && (
-        <Figure
-          label={together.by_cabinet ? "Cabinet holds" : "Port takes"}
-          value={
-            together.by_cabinet
-              ? together.exists
-                ? litres(together.net_l)
-                : `${litres(together.short_by_l)} short`
-              : litres(together.displaced_l)
-          }
-          note={
-            together.by_cabinet
-              ? together.exists
-                ? `with ${mm(together.length_mm)} of port, which takes ${litres(together.displaced_l)}`
-                : "no volume and length go together here"
-              : `${litres(together.room_l)} for air and port`
-          }
-          bad={!together.exists}
-        />
-      )}
-      <p className="col-span-2 text-xs text-soft md:col-span-4">
+        {air && (
+          <Figure
+            label="Air at this drive"
+            value={`${tidy(air.at_drive_m_per_s, 3)} m/s`}
+            note={`at ${tidy(air.at_drive_hz, 3)} Hz; ${air.own_limit ? "your limit" : "quiet to"} ${tidy(air.limit_m_per_s, 3)} m/s`}
+            bad={!!fast}
+          />
+        )}
+        {air && (
+          <Figure
+            label="Air at most"
+            value={air.at_most_m_per_s ? `${tidy(air.at_most_m_per_s, 3)} m/s` : "–"}
+            note={
+              air.at_most_m_per_s
+                ? `where cone, coil or amplifier end; costs ${(air.lost_at_most_db ?? 0).toFixed(1)} dB (an estimate)`
+                : "no limits of woofer or amplifier stated"
+            }
+          />
+        )}
+        {together && (
+          <Figure
+            label={together.by_cabinet ? "Cabinet holds" : "Port takes"}
+            value={
+              together.by_cabinet
+                ? together.exists
+                  ? litres(together.net_l)
+                  : `${litres(together.short_by_l)} short`
+                : litres(together.displaced_l)
+            }
+            note={
+              together.by_cabinet
+                ? together.exists
+                  ? `with ${mm(together.length_mm)} of port, which takes ${litres(together.displaced_l)}`
+                  : "no volume and length go together here"
+                : `${litres(together.room_l)} for air and port`
+            }
+            bad={!together.exists}
+          />
+        )}
+      </dl>
+      <p className="pt-1 text-xs text-soft">
         Rings like a pipe from {tidy(port.pipe_hz, 3)} Hz.{" "}
         {port.hole_mm ? `Hole ${mm(port.hole_mm)}` : `In the board: ${port.opening}`}
         {port.flange_mm ? `, flange ${mm(port.flange_mm)}` : ""}; make a test cut first. Router and saw throw
         dust and chips: mask, glasses, both hands.
       </p>
-    </dl>
+    </div>
   );
 }
 
@@ -124,7 +126,7 @@ function Figure({
 function Checks({ port }: { port: PortDesign }) {
   return (
     <section aria-label="Does it fit">
-      <h3 className="font-display text-base font-semibold">
+      <h2 className="font-display text-base font-semibold">
         {port.fit.fits ? "It fits" : "It does not fit"}
         {port.fit.assumed && (
           <span className="font-sans text-xs font-normal text-soft">
@@ -132,7 +134,7 @@ function Checks({ port }: { port: PortDesign }) {
             in a box of 3 : 4 : 3.5, as none is stated
           </span>
         )}
-      </h3>
+      </h2>
       <ul className="space-y-0.5 text-xs" data-testid="fit">
         {port.fit.checks.map((c) => (
           <li key={c.id} className="flex gap-1.5">

@@ -76,7 +76,7 @@ function CutList({ cutting }: { cutting: Cutting }) {
       <table className="w-full text-xs [&_td]:pl-2" data-testid="cut-list">
         <thead className="text-soft">
           <tr>
-            <th className="text-left font-normal" />
+            <th className="pr-1 text-left font-normal">letter</th>
             <th className="text-left font-normal">part</th>
             <th className="text-right font-normal">pieces</th>
             <th className="text-right font-normal">length x width{inch ? "" : ", mm"}</th>

@@ -6,10 +6,12 @@ import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { FillLibrary } from "../box/FillLibrary";
 import { at } from "../../lib/pointer";
-import { useQuiet } from "./useQuiet";
+import { liningSeed, useQuiet } from "./useQuiet";
 
 const DASH = ["", "7 4", "2 3", "9 3 2 3"];
 const INK = ["--ink", "--verdigris", "--oak", "--brick"];
+
+const more = (factor: number) => Math.max((factor - 1) * 100, 0).toFixed(1);
 
 /** What the fill does, what there is to buy, and the schools side by side. */
 export function FillView() {
@@ -32,7 +34,7 @@ export function FillView() {
       <div>
         <SchemaForm pointer="/enclosure" only={[fill]} open={["Fill and losses"]} />
         {at(document, inside) !== undefined ? (
-          <SchemaForm pointer={inside} only={["fill_lies", "lining"]} />
+          <SchemaForm pointer={inside} only={["fill_lies", "lining"]} seed={liningSeed(quiet)} />
         ) : (
           <p className="py-1 text-xs text-soft">
             State the inside at Quiet, and where the fill lies counts too: a wave is damped where its air
@@ -69,7 +71,7 @@ function Now({ quiet }: { quiet: Quiet }) {
         ? `resists with ${tidy(now.flow_resistivity_pa_s_per_m2, 3)} Pa·s/m²`
         : "",
     ],
-    ["Acts larger by", `${((now.acts_larger_by - 1) * 100).toFixed(1)} %`, "at the box's own resonance"],
+    ["Acts larger by", `${more(now.acts_larger_by)} %`, "at the box's own resonance"],
     [
       title ?? "",
       `${tidy(now.figure, 3)} ${unit ?? ""}`,
@@ -162,7 +164,7 @@ function Schools({ quiet }: { quiet: Quiet }) {
                   {s.title}
                 </th>
                 <td className="text-right">{tidy(s.grams, 3)}</td>
-                <td className="text-right">{((s.acts_larger_by - 1) * 100).toFixed(1)}</td>
+                <td className="text-right">{more(s.acts_larger_by)}</td>
                 <td className="text-right">{tidy(s.figure, 3)}</td>
                 <td className="text-right">{s.f3_hz ? tidy(s.f3_hz, 3) : "–"}</td>
                 <td className="text-right">

@@ -1,6 +1,6 @@
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useEvaluation } from "../../workbench/context";
-import { useQuiet } from "./useQuiet";
+import { liningSeed, useQuiet } from "./useQuiet";
 
 /** Up to where it plays, and the inside of each chamber: sizes, places, fill. */
 export function QuietStation() {
@@ -12,7 +12,8 @@ export function QuietStation() {
     <>
       <SchemaForm pointer="/brief" only={["plays_to_hz"]} {...(assumed && { assumed })} />
       {quiet?.chambers.map((chamber) => {
-        const seed = (pointer: string) => (pointer === chamber.inside_pointer ? chamber.inside : undefined);
+        const seed = (pointer: string) =>
+          pointer === chamber.inside_pointer ? chamber.inside : liningSeed(quiet)(pointer);
         const name = chamber.inside_pointer.split("/").at(-1) ?? "inside";
         return (
           <section key={chamber.pointer} aria-label={chamber.title}>

@@ -52,6 +52,22 @@ packages() {
   cp "$lock" "$stamp"
 }
 
+# Reference libraries from PyPI that read back what is written (drawings, pages, solids), in target/python. Where they cannot
+# be had the tests that want them say so and leave that comparison out.
+python_tools() {
+  local wanted="ezdxf==1.4.5 manifold3d==3.5.4 numpy==2.4.6 pypdf==7.1.1 rectpack==0.2.2 trimesh==5.2.0"
+  local folder=target/python
+  [ "$(cat "$folder/.wanted" 2>/dev/null)" = "$wanted" ] && return
+  say "reference libraries from PyPI: $wanted"
+  mkdir -p target
+  # shellcheck disable=SC2086
+  if python3 -m venv --clear "$folder" && "$folder/bin/pip" install --quiet --disable-pip-version-check $wanted; then
+    echo "$wanted" >"$folder/.wanted"
+  else
+    say "they could not be installed: drawings and solids are not read back by them"
+  fi
+}
+
 front_end() {
   packages web
   if [ ! -e web/dist/index.html ] || [ -n "$(find web/src web/index.html web/vite.config.ts web/package-lock.json docs/schema -newer web/dist/index.html -print -quit)" ]; then

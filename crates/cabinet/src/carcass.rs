@@ -1,8 +1,10 @@
-//! The boards of a rectangular cabinet as solids, and the cut list that follows from them.
+//! A cabinet of boards as solids: what its side section looks like, and the boards that follow.
 //!
 //! Baffle and back lie over the front and the back of the carcass, full width and height; floor, top and sides stand between
-//! them. Which of those four covers which, and how they meet, is the builder's.
+//! them. Which of those four covers which, and how they meet, is the builder's. A baffle may lean back or stand back from a
+//! height on; the sides then follow its line. A bought tube stands between two discs.
 
+use crate::board::{Board, Outline, P2, Role, area};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -19,6 +21,17 @@ pub enum Joint {
     Mitre,
 }
 
+/// How boards inside are held by the walls.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Housing {
+    /// Glued against them.
+    #[default]
+    Butt,
+    /// In a groove, a third of the wall deep.
+    Dado,
+}
+
 /// Which boards run through at the corners; of no effect with mitres.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
@@ -30,80 +43,122 @@ pub enum Through {
     Sides,
 }
 
-/// A board between the walls.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Inner {
-    /// What it is called.
-    pub name: String,
-    /// Lower corner in the inside, mm from its left, floor and front.
-    pub at: [f64; 3],
-    /// Size, mm.
-    pub size: [f64; 3],
-    /// The part of its face that is sawn out.
-    pub open_part: f64,
+/// The line of the front in the side section.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub enum Front {
+    /// Upright.
+    #[default]
+    Straight,
+    /// Leaning back by so much at the top, mm.
+    Sloped {
+        /// How far the top edge stands behind the floor's, mm.
+        back: f64,
+    },
+    /// Standing back above a height.
+    Stepped {
+        /// Height of the step's upper face, mm.
+        at: f64,
+        /// How far the upper part stands back, mm.
+        back: f64,
+    },
 }
 
-/// A rectangular cabinet as it is to be built.
+/// A board between the walls.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Inner {
+    /// Flat, its middle so far above the inside floor; from the back it reaches a part of the way; a part of it is sawn out.
+    Level {
+        /// What it is called.
+        name: String,
+        /// Height of its middle above the inside floor, mm.
+        at: f64,
+        /// Thickness, mm.
+        thickness: f64,
+        /// How much of the way from the back it reaches.
+        reach: f64,
+        /// The part of its face that is sawn out, as one window.
+        open: f64,
+    },
+    /// On edge along the sides, its middle so far from the left one.
+    Upright {
+        /// What it is called.
+        name: String,
+        /// From the left side's inner face, mm.
+        at: f64,
+        /// Thickness, mm.
+        thickness: f64,
+        /// How much of the way from the back it reaches.
+        reach: f64,
+        /// The part sawn out.
+        open: f64,
+    },
+    /// On edge along the baffle, its middle so far behind the foot of its inner face.
+    Frontal {
+        /// What it is called.
+        name: String,
+        /// Behind the baffle's inner face at the floor, mm.
+        at: f64,
+        /// Thickness, mm.
+        thickness: f64,
+        /// How much of the way from the floor it reaches.
+        reach: f64,
+        /// The part sawn out.
+        open: f64,
+    },
+    /// Any block: bars of a cross, strips, boards of an amplifier's chamber; lower corner and size in the inside, mm.
+    Block {
+        /// What it is called.
+        name: String,
+        /// What it is to the cabinet.
+        role: Role,
+        /// Lower corner from left, floor, and the baffle's inner face at the floor, mm.
+        at: [f64; 3],
+        /// Size, mm.
+        size: [f64; 3],
+    },
+}
+
+/// A cabinet of boards as it is to be built.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Carcass {
-    /// Outside width, height, depth.
+    /// Outside width, height, depth, mm.
     pub outside: [f64; 3],
-    /// Thickness of the boards.
+    /// Thickness of the boards, mm.
     pub panel: f64,
-    /// Thickness of the baffle.
+    /// Thickness of the baffle, mm.
     pub baffle: f64,
+    /// The line of the front.
+    pub front: Front,
     /// How the four meet.
     pub joint: Joint,
     /// Which run through.
     pub through: Through,
+    /// How the walls hold what is inside.
+    pub housing: Housing,
     /// Braces and other boards inside.
     pub inner: Vec<Inner>,
+    /// Parts of a straight front that stay open (mouths), from and to, mm up, in order.
+    pub open_front: Vec<P2>,
 }
 
-/// A board as a block in space (before rebates and mitres are sawn).
-#[derive(Clone, Debug, PartialEq)]
-pub struct Solid {
-    /// What it is called.
-    pub name: String,
-    /// Lower corner, mm from the cabinet's left, floor and baffle face.
+/// A face of the cabinet to put things on: origin at its lower left corner as seen from outside.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct FaceFrame {
+    /// The lower left corner, mm.
     pub at: [f64; 3],
-    /// Size, mm.
-    pub size: [f64; 3],
-    /// The part of its face that is sawn out.
-    pub open_part: f64,
-}
-
-impl Solid {
-    /// Volume, mm³; what is sawn out is off.
-    pub fn volume(&self) -> f64 {
-        self.size.iter().product::<f64>() * (1.0 - self.open_part)
-    }
-}
-
-/// A part of the cut list.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Part {
-    /// Letter on the pieces.
-    pub label: String,
-    /// What it is.
-    pub name: String,
-    /// How many alike.
-    pub count: u32,
-    /// Longer side, finished, mm.
-    pub length_mm: f64,
-    /// Shorter side, finished, mm.
-    pub width_mm: f64,
-    /// Thickness, mm.
-    pub thickness_mm: f64,
-    /// What is sawn along its edges, in words; empty for nothing.
-    pub edges: String,
+    /// Rightward on it, seen from outside.
+    pub right: [f64; 3],
+    /// Upward on it.
+    pub up: [f64; 3],
+    /// Width and height, mm.
+    pub size: P2,
 }
 
 impl Carcass {
-    /// Inside width, height, depth, mm.
+    /// Inside width, height, depth, mm; the depth is that at the floor.
     pub fn inside(&self) -> [f64; 3] {
         let [w, h, d] = self.outside;
-        [w - 2.0 * self.panel, h - 2.0 * self.panel, d - self.panel - self.baffle]
+        [w - 2.0 * self.panel, h - 2.0 * self.panel, d - self.panel - self.front_inner(self.panel)]
     }
 
     /// How far an end goes into the other board, mm.
@@ -111,161 +166,431 @@ impl Carcass {
         if self.joint == Joint::Rebate { self.panel / 2.0 } else { 0.0 }
     }
 
-    /// The boards as they stand, joints closed: what two boards share in a rebate or a mitre belongs to the one that runs
+    /// z of the baffle's outer face at a height, mm.
+    pub fn front_outer(&self, y: f64) -> f64 {
+        match self.front {
+            Front::Straight => 0.0,
+            Front::Sloped { back } => back * y / self.outside[1],
+            Front::Stepped { at, back } => {
+                if y > at {
+                    back
+                } else {
+                    0.0
+                }
+            }
+        }
+    }
+
+    /// z of the baffle's inner face at a height, mm; under a step that of the upper part begins a board lower.
+    pub fn front_inner(&self, y: f64) -> f64 {
+        match self.front {
+            Front::Straight => self.baffle,
+            Front::Sloped { back } => {
+                let lean = back.hypot(self.outside[1]) / self.outside[1];
+                self.front_outer(y) + self.baffle * lean
+            }
+            Front::Stepped { at, back } => self.baffle + if y > at - self.panel { back } else { 0.0 },
+        }
+    }
+
+    /// The inside in the side section (z, y), anticlockwise.
+    pub fn inner_ring(&self) -> Vec<P2> {
+        self.ring_between(self.panel, self.outside[1] - self.panel)
+    }
+
+    fn ring_between(&self, low: f64, high: f64) -> Vec<P2> {
+        let back = self.outside[2] - self.panel;
+        let mut ring = vec![[self.front_inner(low), low], [back, low], [back, high], [self.front_inner(high), high]];
+        if let Front::Stepped { at, back: by } = self.front {
+            let under = at - self.panel;
+            ring.push([self.baffle + by, under]);
+            ring.push([self.baffle, under]);
+        }
+        ring
+    }
+
+    /// The outside in the side section (z, y).
+    pub fn outer_ring(&self) -> Vec<P2> {
+        let [_, h, d] = self.outside;
+        let mut ring = vec![[0.0, 0.0], [d, 0.0], [d, h], [self.front_outer(h), h]];
+        if let Front::Stepped { at, back } = self.front {
+            ring.push([back, at]);
+            ring.push([0.0, at]);
+        }
+        ring
+    }
+
+    /// What the outside encloses, mm³.
+    pub fn bulk(&self) -> f64 {
+        area(&self.outer_ring()).abs() * self.outside[0]
+    }
+
+    /// The walls as they stand, joints closed: what two boards share in a rebate or a mitre belongs to the one that runs
     /// through, so that no space is counted twice.
-    pub fn solids(&self) -> Vec<Solid> {
+    pub fn walls(&self) -> Vec<Board> {
         let [w, h, d] = self.outside;
-        let (t, b) = (self.panel, self.baffle);
-        let depth = d - t - b;
-        let solid = |name: &str, at: [f64; 3], size: [f64; 3]| Solid { name: name.into(), at, size, open_part: 0.0 };
-        let mut list = vec![solid("Baffle", [0.0, 0.0, 0.0], [w, h, b]), solid("Back", [0.0, 0.0, d - t], [w, h, t])];
+        let t = self.panel;
+        let z = |y: f64| self.front_inner(y);
+        let mut list = self.baffle_boards();
+        list.push(Board::across("Back", Role::Wall, [[d, 0.0], [d, h], [d - t, 0.0], [d - t, h]], 0.0, w));
         let floor_through = self.through == Through::FloorAndTop || self.joint == Joint::Mitre;
-        let (flat, upright) = if floor_through { ((0.0, w), (t, h - 2.0 * t)) } else { ((t, w - 2.0 * t), (0.0, h)) };
-        list.push(solid("Floor", [flat.0, 0.0, b], [flat.1, t, depth]));
-        list.push(solid("Top", [flat.0, h - t, b], [flat.1, t, depth]));
-        list.push(solid("Left side", [0.0, upright.0, b], [t, upright.1, depth]));
-        list.push(solid("Right side", [w - t, upright.0, b], [t, upright.1, depth]));
-        list.extend(self.inner.iter().map(|inner| Solid {
-            name: inner.name.clone(),
-            at: [inner.at[0] + t, inner.at[1] + t, inner.at[2] + b],
-            size: inner.size,
-            open_part: inner.open_part,
-        }));
+        let (from, to) = if floor_through { (0.0, w) } else { (t, w - t) };
+        let mut floor =
+            Board::across("Floor", Role::Wall, [[z(0.0), 0.0], [d - t, 0.0], [z(t), t], [d - t, t]], from, to);
+        let top_quad = [[z(h), h], [d - t, h], [z(h - t), h - t], [d - t, h - t]];
+        let mut top = Board::across("Top", Role::Wall, top_quad, from, to);
+        let ring = if floor_through { self.inner_ring() } else { self.ring_between(0.0, h) };
+        let mut left = Board::upright("Left side", Role::Wall, &ring, 0.0, t);
+        let mut right = Board::upright("Right side", Role::Wall, &ring, w - t, t);
+        // the right side's face is its outer one as it stands; turn it so that faces look the way they are worked on
+        for (board, flat) in [(&mut floor, true), (&mut top, true), (&mut left, false), (&mut right, false)] {
+            let through = flat == floor_through;
+            // flat boards meet the sides along v, sides meet the flat ones along v too
+            match self.joint {
+                Joint::Butt => {}
+                Joint::Rebate if through => {
+                    board.edges = format!("both ends: rebate {t:.1} wide, {:.1} deep", self.step());
+                }
+                Joint::Rebate => board.hidden_mm[1] = 2.0 * self.step(),
+                Joint::Mitre => {
+                    if !flat {
+                        board.hidden_mm[1] = 2.0 * t;
+                    }
+                    board.edges = "both ends: 45 degrees, the length is that of the outer face".into();
+                }
+            }
+        }
+        list.extend([floor, top, left, right]);
+        for board in &mut list {
+            let bevels = board.bevels();
+            if board.edges.is_empty() && bevels.iter().any(|b| *b > 0.05) {
+                board.edges = bevel_words(bevels);
+            }
+        }
+        list
+    }
+
+    fn baffle_boards(&self) -> Vec<Board> {
+        let [w, h, _] = self.outside;
+        let t = self.panel;
+        let piece = |name: &str, low: f64, high: f64| {
+            let (o, i) = (|y: f64| self.front_outer(y), |y: f64| self.front_inner(y));
+            let quad = [[o(low), low], [o(high), high], [i(low), low], [i(high), high]];
+            Board::across(name, Role::Baffle, quad, 0.0, w)
+        };
+        match self.front {
+            Front::Stepped { at, back } => {
+                let b = self.baffle;
+                vec![
+                    Board::across("Lower baffle", Role::Baffle, [[0.0, 0.0], [0.0, at], [b, 0.0], [b, at]], 0.0, w),
+                    Board::across(
+                        "Step",
+                        Role::Wall,
+                        [[b, at], [b + back, at], [b, at - t], [b + back, at - t]],
+                        0.0,
+                        w,
+                    ),
+                    Board::across(
+                        "Baffle",
+                        Role::Baffle,
+                        [[back, at], [back, h], [b + back, at], [b + back, h]],
+                        0.0,
+                        w,
+                    ),
+                ]
+            }
+            _ if self.open_front.is_empty() => vec![piece("Baffle", 0.0, h)],
+            _ => {
+                // strips narrower than two boards hold nothing and are left out
+                let mut edges = vec![0.0];
+                edges.extend(self.open_front.iter().flatten());
+                edges.push(h);
+                let kept: Vec<P2> =
+                    edges.chunks(2).map(|e| [e[0], e[1]]).filter(|[low, high]| high - low > 2.0 * t).collect();
+                let names: &[&str] = match kept.len() {
+                    2 => &["Lower baffle", "Upper baffle"],
+                    3 => &["Lower baffle", "Baffle", "Upper baffle"],
+                    _ => &["Baffle"],
+                };
+                kept.iter().zip(names).map(|([low, high], name)| piece(name, *low, *high)).collect()
+            }
+        }
+    }
+
+    /// What stands inside, in its place.
+    pub fn inside_boards(&self) -> Vec<Board> {
+        let groove = if self.housing == Housing::Dado { (self.panel / 3.0).round() } else { 0.0 };
+        let mut list: Vec<Board> = self.inner.iter().map(|inner| self.inner_board(inner)).collect();
+        for board in &mut list {
+            if groove > 0.0 && matches!(board.role, Role::Brace | Role::Fold) {
+                board.hidden_mm[1] += 2.0 * groove;
+                let words = format!("stands in grooves {groove:.0} deep in the walls beside it");
+                board.edges = if board.edges.is_empty() { words } else { format!("{}; {words}", board.edges) };
+            }
+        }
+        list
+    }
+
+    fn inner_board(&self, inner: &Inner) -> Board {
+        let [w, h, d] = self.outside;
+        let (t, back) = (self.panel, d - self.panel);
+        let inside = w - 2.0 * t;
+        let window = |board: &mut Board, open: f64| {
+            if open > 0.0 {
+                let [low, high] = board.extent();
+                let share = open.sqrt();
+                board.holes.push(crate::board::Hole {
+                    name: "window".into(),
+                    at: [(low[0] + high[0]) / 2.0, (low[1] + high[1]) / 2.0],
+                    opening: crate::board::Opening::Rectangle {
+                        length_mm: (high[0] - low[0]) * share,
+                        width_mm: (high[1] - low[1]) * share,
+                    },
+                    screw_circle_mm: None,
+                    screws: 0,
+                    frame_mm: None,
+                });
+                board.edges = format!("a window of {:.0} % sawn out, corners drilled first", open * 100.0);
+            }
+        };
+        match inner {
+            Inner::Level { name, at, thickness, reach, open } => {
+                let (low, high) = (t + at - thickness / 2.0, t + at + thickness / 2.0);
+                let start = |y: f64| back - (back - self.front_inner(y)) * reach;
+                let quad = [[start(high), high], [back, high], [start(low), low], [back, low]];
+                let mut board = Board::across(name, Role::Brace, quad, t, w - t);
+                window(&mut board, *open);
+                board
+            }
+            Inner::Frontal { name, at, thickness, reach, open } => {
+                let z = self.front_inner(t) + at;
+                let (near, far) = (z - thickness / 2.0, z + thickness / 2.0);
+                let top = |z: f64| {
+                    let mut y = h - t;
+                    // under what leans over it
+                    let mut low = t;
+                    if self.front_inner(y) > z {
+                        for _ in 0..60 {
+                            let middle = 0.5 * (low + y);
+                            if self.front_inner(middle) > z { y = middle } else { low = middle }
+                        }
+                    }
+                    t + (y - t) * reach
+                };
+                let quad = [[near, t], [near, top(near)], [far, t], [far, top(far)]];
+                let mut board = Board::across(name, Role::Brace, quad, t, w - t);
+                window(&mut board, *open);
+                board
+            }
+            Inner::Upright { name, at, thickness, reach, open } => {
+                let ring: Vec<P2> =
+                    self.inner_ring().into_iter().map(|[z, y]| [back - (back - z) * reach, y]).collect();
+                let mut board = Board::upright(name, Role::Brace, &ring, t + at - thickness / 2.0, *thickness);
+                window(&mut board, *open);
+                board
+            }
+            Inner::Block { name, role, at, size } => {
+                let z = self.front_inner(t) + at[2];
+                block(name, *role, [t + at[0].max(0.0), t + at[1], z], [size[0].min(inside), size[1], size[2]])
+            }
+        }
+    }
+
+    /// All boards.
+    pub fn boards(&self) -> Vec<Board> {
+        let mut list = self.walls();
+        list.extend(self.inside_boards());
+        list
+    }
+
+    /// Air inside, holes in the walls still closed, mm³.
+    pub fn air(&self) -> f64 {
+        let inside = area(&self.inner_ring()).abs() * (self.outside[0] - 2.0 * self.panel);
+        inside - self.inside_boards().iter().map(Board::volume).sum::<f64>()
+    }
+
+    /// A face to put things on: 0 baffle, 1 back, 2 left, 3 right, 4 top, 5 floor. Of a stepped baffle that of the upper
+    /// part where `up` (mm) lies above the step.
+    pub fn face(&self, face: usize, up: f64) -> FaceFrame {
+        let [w, h, d] = self.outside;
+        match face {
+            0 => match self.front {
+                Front::Straight => {
+                    FaceFrame { at: [0.0; 3], right: [1.0, 0.0, 0.0], up: [0.0, 1.0, 0.0], size: [w, h] }
+                }
+                Front::Sloped { back } => {
+                    let long = back.hypot(h);
+                    FaceFrame {
+                        at: [0.0; 3],
+                        right: [1.0, 0.0, 0.0],
+                        up: [0.0, h / long, back / long],
+                        size: [w, long],
+                    }
+                }
+                Front::Stepped { at, back } => {
+                    let z = if up > at { back } else { 0.0 };
+                    FaceFrame { at: [0.0, 0.0, z], right: [1.0, 0.0, 0.0], up: [0.0, 1.0, 0.0], size: [w, h] }
+                }
+            },
+            1 => FaceFrame { at: [w, 0.0, d], right: [-1.0, 0.0, 0.0], up: [0.0, 1.0, 0.0], size: [w, h] },
+            2 => FaceFrame { at: [0.0, 0.0, d], right: [0.0, 0.0, -1.0], up: [0.0, 1.0, 0.0], size: [d, h] },
+            3 => FaceFrame { at: [w, 0.0, 0.0], right: [0.0, 0.0, 1.0], up: [0.0, 1.0, 0.0], size: [d, h] },
+            4 => FaceFrame { at: [0.0, h, 0.0], right: [1.0, 0.0, 0.0], up: [0.0, 0.0, 1.0], size: [w, d] },
+            _ => FaceFrame { at: [0.0, 0.0, d], right: [1.0, 0.0, 0.0], up: [0.0, 0.0, -1.0], size: [w, d] },
+        }
+    }
+}
+
+/// Angles in words.
+pub fn bevel_words([low, high]: P2) -> String {
+    match (low > 0.05, high > 0.05) {
+        (true, true) if (low - high).abs() < 0.05 => format!("both ends {low:.1} degrees off square"),
+        (true, true) => format!("ends {low:.1} and {high:.1} degrees off square"),
+        (true, false) => format!("one end {low:.1} degrees off square"),
+        (false, true) => format!("one end {high:.1} degrees off square"),
+        (false, false) => String::new(),
+    }
+}
+
+/// A block as a board: its thinnest side is its thickness.
+pub fn block(name: &str, role: Role, at: [f64; 3], size: [f64; 3]) -> Board {
+    let thin = (0..3).min_by(|a, b| size[*a].total_cmp(&size[*b])).unwrap_or(0);
+    let (p, q) = ((thin + 1) % 3, (thin + 2) % 3);
+    let unit = |axis: usize| {
+        let mut v = [0.0; 3];
+        v[axis] = 1.0;
+        v
+    };
+    Board::plain(name, role, at, (unit(p), size[p]), (unit(q), size[q]), size[thin])
+}
+
+/// A bought tube between two discs, standing upright.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Tube {
+    /// Outside diameter, mm.
+    pub diameter: f64,
+    /// Wall, mm.
+    pub wall: f64,
+    /// Height with both discs, mm.
+    pub height: f64,
+    /// Thickness of the upper disc, mm.
+    pub top: f64,
+    /// Thickness of the lower disc, mm.
+    pub floor: f64,
+}
+
+impl Tube {
+    /// Tube and discs.
+    pub fn boards(&self) -> Vec<Board> {
+        let r = self.diameter / 2.0;
+        let round = |name: &str, role: Role, y: f64, thickness: f64| {
+            // z × x points up
+            let mut b = Board::plain(name, role, [r, y, r], ([0.0, 0.0, 1.0], 1.0), ([1.0, 0.0, 0.0], 1.0), thickness);
+            b.outline = Outline::Disc { diameter_mm: self.diameter };
+            b
+        };
+        let mut tube = round("Tube", Role::Tube, self.floor, self.height - self.top - self.floor);
+        tube.holes.push(crate::board::Hole {
+            name: "bore".into(),
+            at: [0.0; 2],
+            opening: crate::board::Opening::Round { diameter_mm: self.diameter - 2.0 * self.wall },
+            screw_circle_mm: None,
+            screws: 0,
+            frame_mm: None,
+        });
+        let mut list = vec![
+            round("Top disc", Role::Wall, self.height - self.top, self.top),
+            round("Bottom disc", Role::Baffle, 0.0, self.floor),
+        ];
+        for disc in &mut list {
+            disc.edges = format!("round, {:.0} mm across", self.diameter);
+        }
+        list.push(tube);
         list
     }
 
     /// Air inside, mm³.
     pub fn air(&self) -> f64 {
-        let inside: f64 = self.inside().iter().map(|s| s.max(0.0)).product();
-        inside - self.inner.iter().map(|i| i.size.iter().product::<f64>() * (1.0 - i.open_part)).sum::<f64>()
+        let bore = self.diameter - 2.0 * self.wall;
+        std::f64::consts::PI * bore * bore / 4.0 * (self.height - self.top - self.floor)
     }
 
-    /// The cut list: parts alike in size and thickness together, the largest first. Lengths are of the finished blanks: an
-    /// end that stands in a rebate is so much longer, a mitred board has its length at the long side.
-    pub fn parts(&self) -> Vec<Part> {
-        let step = self.step();
-        let [w, h, _] = self.outside;
-        let t = self.panel;
-        let mut list: Vec<Part> = Vec::new();
-        for solid in self.solids() {
-            let mut size = solid.size;
-            let carcass = ["Floor", "Top", "Left side", "Right side"].contains(&solid.name.as_str());
-            let mut edges = String::new();
-            if carcass {
-                let flat = solid.name == "Floor" || solid.name == "Top";
-                let axis = usize::from(!flat);
-                let whole = if flat { w } else { h };
-                let runs_through = (size[axis] - whole).abs() < 1e-9;
-                match self.joint {
-                    Joint::Butt => {}
-                    Joint::Rebate if runs_through => {
-                        edges = format!("both ends: rebate {t:.1} wide, {step:.1} deep");
-                    }
-                    Joint::Rebate => size[axis] += 2.0 * step,
-                    Joint::Mitre => {
-                        size[axis] = whole;
-                        edges = "both ends: 45 degrees, the length is that of the outer face".into();
-                    }
-                }
-            }
-            if solid.open_part > 0.0 {
-                edges = format!("saw out {:.0} % of it", solid.open_part * 100.0);
-            }
-            let mut sorted = size;
-            sorted.sort_by(|a, b| b.total_cmp(a));
-            let [length, width, thickness] = sorted;
-            let same = |p: &Part| {
-                (p.length_mm - length).abs() < 0.05
-                    && (p.width_mm - width).abs() < 0.05
-                    && (p.thickness_mm - thickness).abs() < 0.05
-                    && p.edges == edges
-            };
-            match list.iter_mut().find(|p| same(p)) {
-                Some(part) => {
-                    part.count += 1;
-                    part.name = format!("{}, {}", part.name, solid.name.to_lowercase());
-                }
-                None => list.push(Part {
-                    label: String::new(),
-                    name: solid.name,
-                    count: 1,
-                    length_mm: length,
-                    width_mm: width,
-                    thickness_mm: thickness,
-                    edges,
-                }),
-            }
-        }
-        list.sort_by(|a, b| (b.length_mm * b.width_mm).total_cmp(&(a.length_mm * a.width_mm)));
-        for (i, part) in list.iter_mut().enumerate() {
-            part.label = letter(i);
-        }
-        list
+    /// What the outside encloses, mm³.
+    pub fn bulk(&self) -> f64 {
+        std::f64::consts::PI * self.diameter * self.diameter / 4.0 * self.height
     }
-}
-
-/// A, B, … Z, AA, AB, …
-fn letter(i: usize) -> String {
-    let last = char::from(b'A' + (i % 26) as u8);
-    if i < 26 { last.to_string() } else { format!("{}{last}", letter(i / 26 - 1)) }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use approx::assert_relative_eq;
 
-    fn carcass(joint: Joint, through: Through) -> Carcass {
-        Carcass { outside: [420.0, 600.0, 485.0], panel: 18.0, baffle: 36.0, joint, through, inner: Vec::new() }
-    }
-
-    /// The boards fill the shell exactly: no space twice, none left out, whatever runs through.
-    #[test]
-    fn the_boards_are_the_shell() {
-        for through in [Through::FloorAndTop, Through::Sides] {
-            let c = carcass(Joint::Butt, through);
-            let wood: f64 = c.solids().iter().map(Solid::volume).sum();
-            let shell = c.outside.iter().product::<f64>() - c.inside().iter().product::<f64>();
-            assert!((wood / shell - 1.0).abs() < 1e-12);
-            // and no two of them overlap
-            let solids = c.solids();
-            for (i, a) in solids.iter().enumerate() {
-                for b in &solids[i + 1..] {
-                    let shared: f64 = (0..3)
-                        .map(|k| ((a.at[k] + a.size[k]).min(b.at[k] + b.size[k]) - a.at[k].max(b.at[k])).max(0.0))
-                        .product();
-                    assert!(shared < 1e-9, "{} and {}", a.name, b.name);
-                }
-            }
+    pub(super) fn carcass(front: Front, through: Through) -> Carcass {
+        Carcass {
+            outside: [420.0, 600.0, 485.0],
+            panel: 18.0,
+            baffle: 36.0,
+            front,
+            joint: Joint::Butt,
+            through,
+            housing: Housing::Butt,
+            inner: Vec::new(),
+            open_front: Vec::new(),
         }
     }
 
-    /// Worked by hand: 420 x 600 x 485 outside of 18 mm with a baffle of 36.
+    /// The boards and the air fill the outside exactly, whatever the front and whatever runs through: no space twice, none
+    /// left out; braces of every kind among them.
     #[test]
-    fn the_cut_list_by_hand() {
-        let sizes = |c: &Carcass| -> Vec<(String, u32, f64, f64, f64)> {
-            c.parts().into_iter().map(|p| (p.name, p.count, p.length_mm, p.width_mm, p.thickness_mm)).collect()
-        };
-        let butt = sizes(&carcass(Joint::Butt, Through::FloorAndTop));
-        assert!(butt.contains(&("Left side, right side".into(), 2, 564.0, 431.0, 18.0)), "{butt:?}");
-        assert!(butt.contains(&("Floor, top".into(), 2, 431.0, 420.0, 18.0)));
-        assert!(butt.contains(&("Baffle".into(), 1, 600.0, 420.0, 36.0)));
-        let rebate = sizes(&carcass(Joint::Rebate, Through::FloorAndTop));
-        assert!(rebate.contains(&("Left side, right side".into(), 2, 582.0, 431.0, 18.0)), "{rebate:?}");
-        let mitre = sizes(&carcass(Joint::Mitre, Through::FloorAndTop));
-        assert!(mitre.contains(&("Left side, right side".into(), 2, 600.0, 431.0, 18.0)), "{mitre:?}");
-        assert_eq!([letter(0), letter(25), letter(26), letter(52)], ["A", "Z", "AA", "BA"]);
+    fn boards_and_air_fill_the_outside() {
+        for through in [Through::FloorAndTop, Through::Sides] {
+            for front in [Front::Straight, Front::Sloped { back: 90.0 }, Front::Stepped { at: 350.0, back: 60.0 }] {
+                let mut c = carcass(front, through);
+                c.inner = vec![
+                    Inner::Level { name: "a".into(), at: 150.0, thickness: 18.0, reach: 1.0, open: 0.4 },
+                    Inner::Block {
+                        name: "b".into(),
+                        role: Role::Bay,
+                        at: [0.0, 0.0, 300.0],
+                        size: [384.0, 90.0, 12.0],
+                    },
+                ];
+                let wood: f64 = c.boards().iter().map(Board::volume).sum();
+                assert_relative_eq!(wood + c.air(), c.bulk(), max_relative = 1e-12);
+                assert!(c.boards().iter().all(|b| b.thickness_mm > 0.0 && b.volume() > 0.0), "{front:?}");
+            }
+        }
+        // a triangle less for the slope, a block less for the step
+        let straight = carcass(Front::Straight, Through::Sides).bulk();
+        let sloped = carcass(Front::Sloped { back: 90.0 }, Through::Sides).bulk();
+        assert_relative_eq!(straight - sloped, 90.0 * 600.0 / 2.0 * 420.0, max_relative = 1e-12);
     }
 
-    /// A brace takes its own volume from the air, less what is sawn out.
+    /// A tube's boards and air fill its cylinder.
     #[test]
-    fn braces_take_air() {
-        let mut c = carcass(Joint::Butt, Through::FloorAndTop);
-        let empty = c.air();
-        let inside = c.inside();
-        let inner =
-            Inner { name: "Window".into(), at: [0.0, 250.0, 0.0], size: [inside[0], 18.0, inside[2]], open_part: 0.5 };
-        let taken = inside[0] * 18.0 * inside[2] * 0.5;
-        c.inner.push(inner);
-        assert!((empty - c.air() - taken).abs() < 1e-6);
+    fn a_tube_between_discs() {
+        let tube = Tube { diameter: 400.0, wall: 9.8, height: 700.0, top: 18.0, floor: 36.0 };
+        let wood: f64 = tube.boards().iter().map(Board::volume).sum();
+        assert_relative_eq!(wood + tube.air(), tube.bulk(), max_relative = 1e-12);
+        assert_relative_eq!(tube.boards()[0].centroid()[1], 691.0, max_relative = 1e-12);
+    }
+
+    /// Braces follow a leaning front: a level one is bevelled there, a frontal one ends under it.
+    #[test]
+    fn braces_follow_the_front() {
+        let mut c = carcass(Front::Sloped { back: 150.0 }, Through::FloorAndTop);
+        c.inner = vec![
+            Inner::Level { name: "l".into(), at: 300.0, thickness: 18.0, reach: 1.0, open: 0.0 },
+            Inner::Frontal { name: "f".into(), at: 60.0, thickness: 18.0, reach: 1.0, open: 0.0 },
+        ];
+        let boards = c.inside_boards();
+        assert!(
+            (boards[0].bevels()[0] - (150.0f64 / 600.0).atan().to_degrees()).abs() < 0.01,
+            "{:?}",
+            boards[0].bevels()
+        );
+        let highest = boards[1].corners().iter().map(|p| p[1]).fold(0.0, f64::max);
+        assert!(highest < 400.0 && highest > 200.0, "{highest}");
     }
 }

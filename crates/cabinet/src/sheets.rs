@@ -23,6 +23,17 @@ pub struct Sheet {
     pub grain: bool,
 }
 
+/// A sheet or a piece at hand that is cut.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Bin {
+    /// Length, mm.
+    pub length_mm: f64,
+    /// Width, mm.
+    pub width_mm: f64,
+    /// Whether it is a piece at hand.
+    pub own: bool,
+}
+
 /// A piece to be cut.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Piece {
@@ -73,8 +84,10 @@ pub struct Cut {
 /// A layout.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct Layout {
-    /// How many sheets it takes.
+    /// How many sheets it takes, pieces at hand not counted.
     pub sheets: u32,
+    /// What is cut, in the order the pieces count them: pieces at hand first.
+    pub bins: Vec<Bin>,
     /// The pieces.
     pub placed: Vec<Placed>,
     /// The cuts, trimming left out.
@@ -115,47 +128,89 @@ enum Split {
 
 /// Lays pieces out on as many sheets as they need.
 pub fn layout(sheet: &Sheet, pieces: &[Piece]) -> Layout {
+    layout_with(sheet, &[], pieces)
+}
+
+/// The same with pieces at hand (length, width in mm; no edge of theirs is trimmed), which are used before a sheet is begun.
+pub fn layout_with(sheet: &Sheet, own: &[[f64; 2]], pieces: &[Piece]) -> Layout {
     let (length, width) = (sheet.length - 2.0 * sheet.trim, sheet.width - 2.0 * sheet.trim);
     let goes = |p: &Piece| {
-        (p.length <= length + 1e-9 && p.width <= width + 1e-9)
-            || (!sheet.grain && p.width <= length + 1e-9 && p.length <= width + 1e-9)
+        std::iter::once([length, width]).chain(own.iter().copied()).any(|[l, w]| {
+            (p.length <= l + 1e-9 && p.width <= w + 1e-9)
+                || (!sheet.grain && p.width <= l + 1e-9 && p.length <= w + 1e-9)
+        })
     };
     let (fitting, too_large): (Vec<&Piece>, Vec<&Piece>) = pieces.iter().partition(|p| goes(p));
     let area: f64 = fitting.iter().map(|p| (p.length + sheet.kerf) * (p.width + sheet.kerf)).sum();
     let one = (length + sheet.kerf) * (width + sheet.kerf);
-    let bound = (area / one - 1e-9).ceil().max(0.0) as u32;
+    let at_hand: f64 = own.iter().map(|[l, w]| (l + sheet.kerf) * (w + sheet.kerf)).sum();
+    let bound = ((area - at_hand) / one - 1e-9).ceil().max(0.0) as u32;
     let mut best: Option<(Layout, f64)> = None;
     let keys: [fn(&Piece) -> f64; 4] =
         [|p| p.length * p.width, |p| p.length.max(p.width), |p| p.width, |p| p.length + p.width];
-    for key in keys {
-        let mut order = fitting.clone();
-        order.sort_by(|a, b| key(b).total_cmp(&key(a)).then(b.length.total_cmp(&a.length)));
+    let mut orders: Vec<Vec<&Piece>> = keys
+        .iter()
+        .map(|key| {
+            let mut order = fitting.clone();
+            order.sort_by(|a, b| key(b).total_cmp(&key(a)).then(b.length.total_cmp(&a.length)));
+            order
+        })
+        .collect();
+    // where the areas would allow fewer sheets, orders nearby are tried too: the same ones each time
+    let mut seed = 0x9e37_79b9_7f4a_7c15_u64;
+    let mut tries = 0;
+    while let Some(order) = orders.pop() {
         for fit in [Fit::ShortSide, Fit::Area, Fit::LongSide] {
             for split in [Split::ShorterLeft, Split::LongerLeft, Split::Rip, Split::Cross] {
-                let (made, left) = pack(sheet, (length, width), &order, fit, split);
-                let better = best
-                    .as_ref()
-                    .is_none_or(|(b, b_left)| (made.sheets, made.settings, -left) < (b.sheets, b.settings, -*b_left));
+                let (made, left) = pack(sheet, own, &order, fit, split);
+                let better = best.as_ref().is_none_or(|(b, b_left)| {
+                    (made.too_large.len(), made.sheets, made.settings, -left)
+                        < (b.too_large.len(), b.sheets, b.settings, -*b_left)
+                });
                 if better {
                     best = Some((made, left));
                 }
             }
         }
+        let sheets = best.as_ref().map_or(0, |b| b.0.sheets);
+        if orders.is_empty() && sheets > bound && tries < TRIES {
+            tries += 1;
+            let mut next = fitting.clone();
+            next.sort_by(|a, b| (b.length * b.width).total_cmp(&(a.length * a.width)));
+            for i in 0..next.len() {
+                // xorshift (Marsaglia 2003)
+                seed ^= seed << 13;
+                seed ^= seed >> 7;
+                seed ^= seed << 17;
+                let far = (seed % 5) as usize;
+                let j = (i + far).min(next.len() - 1);
+                next.swap(i, j);
+            }
+            orders.push(next);
+        }
     }
     let mut found = best.map_or_else(Layout::default, |b| b.0);
     let used: f64 = found.placed.iter().map(|p| p.length_mm * p.width_mm).sum();
-    let whole = f64::from(found.sheets) * sheet.length * sheet.width;
+    let whole: f64 = found.bins.iter().map(|b| b.length_mm * b.width_mm).sum();
     found.waste = if whole > 0.0 { 1.0 - used / whole } else { 0.0 };
     found.bound = bound;
-    found.too_large = too_large.iter().map(|p| p.label.clone()).collect();
+    found.too_large.extend(too_large.iter().map(|p| p.label.clone()));
     found
 }
 
+/// How many further orders are tried where the areas would allow fewer sheets.
+const TRIES: usize = 60;
+
 /// One way of packing; with the area of the largest piece left over, mm².
-fn pack(sheet: &Sheet, (length, width): (f64, f64), order: &[&Piece], fit: Fit, split: Split) -> (Layout, f64) {
+fn pack(sheet: &Sheet, own: &[[f64; 2]], order: &[&Piece], fit: Fit, split: Split) -> (Layout, f64) {
     let k = sheet.kerf;
-    let mut free: Vec<Free> = Vec::new();
+    let (length, width) = (sheet.length - 2.0 * sheet.trim, sheet.width - 2.0 * sheet.trim);
     let mut out = Layout::default();
+    let mut free: Vec<Free> = Vec::new();
+    for (i, [l, w]) in own.iter().enumerate() {
+        out.bins.push(Bin { length_mm: *l, width_mm: *w, own: true });
+        free.push(Free { sheet: i as u32, x: 0.0, y: 0.0, length: *l, width: *w });
+    }
     for piece in order {
         let mut ways = vec![(piece.length, piece.width, false)];
         if !sheet.grain && (piece.length - piece.width).abs() > 1e-9 {
@@ -183,11 +238,21 @@ fn pack(sheet: &Sheet, (length, width): (f64, f64), order: &[&Piece], fit: Fit, 
             best
         };
         let found = choose(&free).or_else(|| {
-            free.push(Free { sheet: out.sheets, x: sheet.trim, y: sheet.trim, length, width });
+            let fresh = Free { sheet: out.bins.len() as u32, x: sheet.trim, y: sheet.trim, length, width };
+            let fits = ways.iter().any(|w| w.0 <= length + 1e-9 && w.1 <= width + 1e-9);
+            if !fits {
+                return None;
+            }
+            free.push(fresh);
+            out.bins.push(Bin { length_mm: sheet.length, width_mm: sheet.width, own: false });
             out.sheets += 1;
             choose(&free)
         });
-        let Some((_, i, (pl, pw, turned))) = found else { continue };
+        let Some((_, i, (pl, pw, turned))) = found else {
+            // it would go only on a piece at hand that is used up
+            out.too_large.push(piece.label.clone());
+            continue;
+        };
         let f = free.swap_remove(i);
         out.placed.push(Placed {
             label: piece.label.clone(),
@@ -232,6 +297,12 @@ fn pack(sheet: &Sheet, (length, width): (f64, f64), order: &[&Piece], fit: Fit, 
     fences.sort_unstable();
     fences.dedup();
     out.settings = fences.len() as u32;
+    // pieces at hand that were not touched stay on the rack
+    let used: Vec<u32> = (0..out.bins.len() as u32).filter(|b| out.placed.iter().any(|p| p.sheet == *b)).collect();
+    let new = |b: u32| used.iter().position(|u| *u == b).unwrap_or(0) as u32;
+    out.placed.iter_mut().for_each(|p| p.sheet = new(p.sheet));
+    out.cuts.iter_mut().for_each(|c| c.sheet = new(c.sheet));
+    out.bins = used.iter().map(|b| out.bins[*b as usize]).collect();
     let left = free.iter().map(|f| f.length * f.width).fold(0.0, f64::max);
     (out, left)
 }
@@ -316,6 +387,20 @@ mod tests {
         let found = layout(&s, &pieces);
         sound(&s, &pieces, &found);
         assert!(found.sheets == 1 && found.waste < 1e-9, "{found:?}");
+    }
+
+    /// Pieces at hand are used before a sheet is begun, and stay on the rack where nothing goes on them.
+    #[test]
+    fn own_pieces_first() {
+        let s = sheet(2440.0, 1220.0, 3.0, false);
+        let pieces = [piece("A", 500.0, 280.0), piece("B", 900.0, 600.0), piece("C", 290.0, 200.0)];
+        let found = layout_with(&s, &[[600.0, 300.0], [100.0, 100.0], [300.0, 210.0]], &pieces);
+        assert_eq!((found.sheets, found.bins.len()), (1, 3), "{found:?}");
+        assert!(found.placed.iter().filter(|p| found.bins[p.sheet as usize].own).count() == 2);
+        // a piece too long for a sheet goes on a longer piece at hand, once
+        let long = [piece("L", 3000.0, 100.0), piece("M", 3000.0, 100.0)];
+        let found = layout_with(&s, &[[3100.0, 120.0]], &long);
+        assert_eq!((found.placed.len(), found.too_large.as_slice()), (1, ["M".to_owned()].as_slice()));
     }
 
     /// Pieces larger than the sheet are named; with the grain a long one may not be turned.

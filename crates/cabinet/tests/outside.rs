@@ -1,6 +1,7 @@
 //! The boards against closed meshes measured outside this project (testdata/cabinet/trimesh: script and versions there).
 
-use oak_drum_cabinet::carcass::{Carcass, Inner, Joint, Solid, Through};
+use oak_drum_cabinet::board::Board;
+use oak_drum_cabinet::carcass::{Carcass, Front, Housing, Inner, Joint, Through};
 use serde_json::Value;
 
 /// Wood, air and the wood's centroid within 0.1 % of the meshes, whatever runs through.
@@ -17,27 +18,29 @@ fn volumes_and_centroids_against_meshes() {
                 outside,
                 panel: number(&case["panel_mm"]),
                 baffle: number(&case["baffle_mm"]),
+                front: Front::Straight,
                 joint: Joint::Butt,
                 through,
+                housing: Housing::Butt,
                 inner: Vec::new(),
+                open_front: Vec::new(),
             };
-            let inside = carcass.inside();
             if case["window"].is_object() {
                 let of = |name: &str| number(&case["window"][name]);
-                carcass.inner.push(Inner {
+                carcass.inner.push(Inner::Level {
                     name: "Window".into(),
-                    at: [0.0, of("at_mm") - of("thickness_mm") / 2.0, 0.0],
-                    size: [inside[0], of("thickness_mm"), inside[2]],
-                    open_part: of("open_part"),
+                    at: of("at_mm"),
+                    thickness: of("thickness_mm"),
+                    reach: 1.0,
+                    open: of("open_part"),
                 });
             }
-            let solids = carcass.solids();
-            let wood: f64 = solids.iter().map(Solid::volume).sum();
+            let boards = carcass.boards();
+            let wood: f64 = boards.iter().map(Board::volume).sum();
             assert!((wood / number(&case["wood_mm3"]) - 1.0).abs() < 1e-3, "{wood}: {case}");
             assert!((carcass.air() / number(&case["air_mm3"]) - 1.0).abs() < 1e-3, "{}: {case}", carcass.air());
             for axis in 0..3 {
-                // an opening in the middle leaves a brace's centroid where it is
-                let moment: f64 = solids.iter().map(|s| s.volume() * (s.at[axis] + s.size[axis] / 2.0)).sum();
+                let moment: f64 = boards.iter().map(|b| b.volume() * b.centroid()[axis]).sum();
                 let theirs = number(&case["wood_centroid_mm"][axis]);
                 assert!((moment / wood - theirs).abs() < 1e-3 * outside[axis], "axis {axis}: {} {case}", moment / wood);
             }

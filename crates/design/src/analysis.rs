@@ -1,5 +1,7 @@
 //! A design wired and computed: what the result and the findings are made from.
 
+use crate::cabinet::folding::{Folded, folded};
+use crate::cabinet::settle::settled;
 use crate::document::{Design, Drive};
 use crate::ledger::{Ledger, ledger};
 use oak_drum_acoustics::air::Air;
@@ -8,14 +10,19 @@ use oak_drum_acoustics::families::{Context, Enclosure, PortReport, Wired};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Reference, Sweep};
+use oak_drum_cabinet::fold::Unfit;
 use serde_json::Value;
 use std::sync::OnceLock;
 
 /// A design, worked out on the fixed grid the findings look at.
 #[derive(Debug)]
 pub struct Analysis {
-    /// The design.
+    /// The design, with what follows from its cabinet put in.
     pub design: Design,
+    /// The enclosure as it is built: of a folded path its real lengths and areas.
+    pub enclosure: Enclosure,
+    /// The fold of its line or horn, or why there is none; absent where nothing is folded.
+    pub fold: Option<Result<Folded, Unfit>>,
     /// One woofer as its sheet has it.
     pub woofer: Resolved,
     /// Air, array and source.
@@ -115,13 +122,20 @@ impl Analysis {
             Conditions { air, volts, distance: listening.distance_m, solid_angle: listening.solid_angle, limits };
         let context =
             Context { air_limit: design.brief.port_air_m_per_s, ..Context::new(air, array, source_resistance) };
-        let wired = design.enclosure.wire(&context);
+        let design = settled(design, &context);
+        let fold = folded(&design);
+        let enclosure = match &fold {
+            Some(Ok(folded)) => folded.enclosure.clone(),
+            _ => design.enclosure.clone(),
+        };
+        let wired = enclosure.wire(&context);
         let mut sweep = Sweep::new(&wired.network, conditions);
         let reference = if wired.measured_by_efficiency { listening.band_edge_reference } else { Reference::Maximum };
         let edges = sweep.band_edges(context.array.ts.fs, reference);
         let curves = sweep.curves(frequencies);
-        let ledger = ledger(design, &wired);
-        Some(Analysis { design: design.clone(), woofer: resolved, context, wired, conditions, curves, edges, ledger })
+        let ledger = ledger(&design, &wired, fold.as_ref().and_then(|f| f.as_ref().ok()));
+        let design = design.into_owned();
+        Some(Analysis { design, enclosure, fold, woofer: resolved, context, wired, conditions, curves, edges, ledger })
     }
 
     /// The design with changes applied, worked out; `None` if it is then no longer a design.
@@ -148,7 +162,7 @@ impl Analysis {
         port: &PortReport,
         frequencies: &[f64],
     ) -> Option<Curves> {
-        let mut enclosure = serde_json::to_value(&self.design.enclosure).ok()?;
+        let mut enclosure = serde_json::to_value(&self.enclosure).ok()?;
         apply(&mut enclosure, changes);
         let enclosure: Enclosure = serde_json::from_value(enclosure).ok()?;
         let mut wired = enclosure.wire(&Context { air_limit, ..self.context.clone() });

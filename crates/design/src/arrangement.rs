@@ -156,7 +156,7 @@ fn all_wirings(analysis: &Analysis) -> Vec<WiringResult> {
             let arrangement = Arrangement { coils, in_series, ..spec.arrangement() };
             let context =
                 Context { array: Array::new(&analysis.woofer, &air, &arrangement), ..analysis.context.clone() };
-            let wired = design.enclosure.wire(&context);
+            let wired = analysis.enclosure.wire(&context);
             let mut sweep = Sweep::new(&wired.network, analysis.conditions);
             let curves = sweep.curves(&frequencies);
             let minimum = curves.impedance.iter().map(|z| z.norm()).fold(f64::INFINITY, f64::min);
@@ -191,7 +191,7 @@ pub(crate) fn isobaric(analysis: &Analysis) -> Option<IsobaricResult> {
     let antiphase_hz = context.array.uncouples_near(&context.air)?;
     // tied together: a thousandth of the air between the cones
     context.array.pairing.as_mut()?.compliance *= 1e-3;
-    let tied = analysis.design.enclosure.wire(&context);
+    let tied = analysis.enclosure.wire(&context);
     let c = &analysis.curves;
     let level = Sweep::new(&tied.network, analysis.conditions).curves(&c.frequency).level_db;
     let note = analysis.lowest_note();

@@ -1,15 +1,21 @@
 //! The design document, version 3. Every number carries its unit in its name.
 
+mod bench;
 mod cabinet;
+mod saw;
+mod shape;
 
-pub use cabinet::{Brace, Cabinet, InchSteps, InnerLayer, Lies, Saw, Ties};
+pub use bench::{Prices, Tick};
+pub use cabinet::{Brace, Cabinet, InnerLayer, Lies, Ties};
 use oak_drum_acoustics::air::AirSpec;
 use oak_drum_acoustics::driver::{Arrangement, CoilWiring, Woofer};
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::level::SolidAngle;
 use oak_drum_acoustics::outputs::Reference;
+pub use saw::{Carried, InchSteps, Offcut, Saw};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+pub use shape::{AmplifierSpace, FirstLane, FoldSpec, Held, Near, Shape, Spot, Terminals, WooferOn};
 
 /// The value of `format`.
 pub const FORMAT: &str = "oak-drum-design";
@@ -46,6 +52,13 @@ pub struct Design {
     /// The cabinet's outside and boards, where known; the air ledger is drawn up from it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub cabinet: Option<Cabinet>,
+    /// What things cost.
+    #[serde(default, skip_serializing_if = "Prices::is_empty")]
+    pub prices: Prices,
+    /// Steps of the building that are done or have a note.
+    #[schemars(title = "Steps", length(max = 200))]
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub steps: Vec<Tick>,
     /// The drive the curves are computed at.
     #[serde(default)]
     pub drive: Drive,
@@ -94,6 +107,10 @@ pub struct Brief {
     #[schemars(title = "Port air up to", range(min = 5.0, max = 120.0), extend("x-unit" = "m/s"))]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub port_air_m_per_s: Option<f64>,
+    /// What the whole build may cost.
+    #[schemars(title = "Budget", range(min = 0.0, max = 1000000.0))]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub budget: Option<f64>,
     /// The largest outside volume that may stand there.
     #[schemars(title = "Largest box, outside", range(min = 1.0, max = 10000.0), extend("x-unit" = "L"))]
     #[serde(skip_serializing_if = "Option::is_none")]

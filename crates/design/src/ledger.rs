@@ -1,7 +1,10 @@
 //! The air ledger: where every litre of the cabinet goes.
 
-use crate::document::{Design, Mounting};
-use oak_drum_acoustics::families::Wired;
+use crate::cabinet::folding::Folded;
+use crate::cabinet::solids::{before_woofer, solids};
+use crate::document::{AmplifierSpace, Design, Mounting, Shape};
+use oak_drum_acoustics::families::{Enclosure, Wired};
+use oak_drum_cabinet::board::Role;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -33,11 +36,16 @@ pub struct Ledger {
     pub wanted_net_l: f64,
 }
 
-/// Draws the ledger up; `None` without a cabinet.
+/// Draws the ledger up of a design whose path is not folded.
+pub(crate) fn ledger_of(design: &Design, wired: &Wired) -> Option<Ledger> {
+    ledger(design, wired, None)
+}
+
+/// Draws the ledger up from the cabinet's solids; `None` without a cabinet.
 ///
 /// The port counts with its walls over the length that lies inside, behind the baffle. The woofer counts with
 /// its stated displacement, or an estimate from its sizes, once for each that stands in the box.
-pub fn ledger(design: &Design, wired: &Wired) -> Option<Ledger> {
+pub(crate) fn ledger(design: &Design, wired: &Wired, folded: Option<&Folded>) -> Option<Ledger> {
     let cabinet = design.cabinet.as_ref()?;
     let line = |id: &str, label: String, litres: f64, pointer: &str| Line {
         id: id.into(),
@@ -45,18 +53,47 @@ pub fn ledger(design: &Design, wired: &Wired) -> Option<Ledger> {
         litres,
         pointer: pointer.into(),
     };
-    let outside = cabinet.outside_l();
-    let size = format!("Outside {:.0} x {:.0} x {:.0} mm", cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm);
-    let boards = format!("boards, {:.0} mm", cabinet.panel_mm);
+    let before = before_woofer(&design.enclosure, cabinet, wired);
+    let solid = solids(cabinet, folded.map(|f| &f.fold), &[], before);
+    let litres = |mm3: f64| mm3 * 1e-6;
+    let size = match cabinet.shape {
+        Shape::Tube { .. } => format!("Outside {:.0} mm across, {:.0} mm high", cabinet.width_mm, cabinet.height_mm),
+        _ => format!("Outside {:.0} x {:.0} x {:.0} mm", cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm),
+    };
+    let walls = match cabinet.shape {
+        Shape::Tube { wall_mm } => format!("tube of {wall_mm:.1} mm and discs"),
+        _ => format!("boards, {:.0} mm", cabinet.panel_mm),
+    };
     let mut lines = vec![
-        line("outside", size, outside, "/cabinet/depth_mm"),
-        line("panels", boards, cabinet.inside_l() - outside, "/cabinet/panel_mm"),
-        line("bracing", "strips and others".into(), -cabinet.bracing_l, "/cabinet/bracing_l"),
+        line("outside", size, litres(solid.bulk), "/cabinet/depth_mm"),
+        line("panels", walls, litres(solid.inner - solid.bulk), "/cabinet/panel_mm"),
+        line("bracing", "small parts".into(), -cabinet.bracing_l, "/cabinet/bracing_l"),
     ];
-    if !cabinet.braces.is_empty() {
-        let count = cabinet.braces.len();
-        let label = if count == 1 { "brace".to_owned() } else { format!("{count} braces") };
-        lines.push(line("braces", label, -cabinet.braces_l(), "/cabinet/braces"));
+    let mut taken = |id: &str, label: String, mm3: f64, pointer: &str| {
+        if mm3 > 0.0 {
+            lines.push(line(id, label, -litres(mm3), pointer));
+        }
+    };
+    let count = cabinet.braces.len();
+    let braces = if count == 1 { "brace".to_owned() } else { format!("{count} braces") };
+    taken("braces", braces, solid.of(Role::Brace) + solid.of(Role::Dowel), "/cabinet/braces");
+    taken("strips", "corner strips".into(), solid.of(Role::Strip), "/cabinet/strips_mm");
+    let inner_boards = if folded.is_some() { "boards of the fold" } else { "board between the chambers" };
+    taken("fold", inner_boards.into(), solid.of(Role::Fold), "/cabinet/fold");
+    match cabinet.amplifier {
+        Some(AmplifierSpace::OwnChamber { .. }) => {
+            taken("amplifier", "amplifier's own chamber".into(), solid.of(Role::Bay) + solid.bay, "/cabinet/amplifier");
+        }
+        Some(AmplifierSpace::Closed { width_mm, height_mm, depth_mm, at }) => {
+            let inside = (depth_mm - cabinet.wall_mm(at.face)).max(0.0);
+            taken("amplifier", "amplifier".into(), width_mm * height_mm * inside, "/cabinet/amplifier");
+        }
+        None => {}
+    }
+    if let Some(cup) = cabinet.terminals {
+        let inside = (cup.depth_mm - cabinet.wall_mm(cup.at.face)).max(0.0);
+        let area = std::f64::consts::PI * cup.hole_mm * cup.hole_mm / 4.0;
+        taken("terminals", "terminal cup".into(), area * inside, "/cabinet/terminals");
     }
     let displacement = design.woofer.displacement();
     let each = displacement.map_or(0.0, |d| d.0);
@@ -86,7 +123,20 @@ pub fn ledger(design: &Design, wired: &Wired) -> Option<Ledger> {
         ));
     }
     let net_l: f64 = lines.iter().map(|l| l.litres).sum();
-    let wanted_net_l: f64 = wired.chambers.iter().map(|c| c.net * 1e3).sum();
+    let mut wanted_net_l: f64 = wired.chambers.iter().map(|c| c.net * 1e3).sum();
+    // a line's air is told as a chamber; a horn's is not, nor is what lies before its throat
+    if let Some(path) = &wired.path {
+        if wired.chambers.iter().all(|c| !c.pointer.is_empty()) {
+            wanted_net_l += path.path.volume() * 1e3;
+        }
+        wanted_net_l += match &design.enclosure {
+            Enclosure::TransmissionLine(line) => line.coupling_l,
+            Enclosure::FrontHorn(horn) => horn.throat_chamber_l,
+            Enclosure::BackHorn(horn) => horn.throat_chamber_l,
+            _ => None,
+        }
+        .unwrap_or(0.0);
+    }
     let fill_factor = wired.chambers.first().map_or(1.0, |c| c.fill_factor);
     Some(Ledger { lines, net_l, fill_factor, acts_like_l: net_l * fill_factor, wanted_net_l })
 }

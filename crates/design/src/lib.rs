@@ -8,7 +8,7 @@
 pub mod airway;
 pub mod analysis;
 pub mod arrangement;
-pub mod cutting;
+pub mod cabinet;
 pub mod document;
 pub mod evaluate;
 pub mod findings;

@@ -1,7 +1,8 @@
 //! The cut list and sheets of a design: what is sawn is what the ledger counts.
 
 use oak_drum_design::analysis::{Analysis, Change, apply};
-use oak_drum_design::cutting::{carcass, cutting};
+use oak_drum_design::cabinet::cutting::cutting;
+use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::{Design, read_value};
 use serde_json::{Value, json};
 
@@ -24,9 +25,11 @@ fn design(changes: &[(&str, Value)]) -> Design {
 #[test]
 fn the_solids_are_what_the_ledger_counts() {
     let d = design(&[]);
-    let cabinet = d.cabinet.as_ref().unwrap();
-    let air = carcass(cabinet).air() * 1e-6;
-    let ledger = Analysis::of(&d).unwrap().ledger.unwrap();
+    let analysis = Analysis::of(&d).unwrap();
+    let solids = built(&analysis).unwrap().solids;
+    let carcass = solids.carcass.unwrap();
+    let air = carcass.air() * 1e-6;
+    let ledger = analysis.ledger.as_ref().unwrap();
     let counted: f64 = ledger
         .lines
         .iter()
@@ -34,14 +37,14 @@ fn the_solids_are_what_the_ledger_counts() {
         .map(|l| l.litres)
         .sum();
     assert!((air / counted - 1.0).abs() < 1e-9, "{air} against {counted}");
-    assert!((cutting(&d).unwrap().air_l - air).abs() < 1e-12);
+    assert!((cutting(&analysis).unwrap().air_l - air).abs() < 1e-9);
 }
 
 /// Every piece lies on a sheet; the baffle of another board has a stock of its own; weights are those of the parts.
 #[test]
 fn parts_sheets_and_weights() {
     let d = design(&[("/cabinet/baffle_board", json!("birch_plywood"))]);
-    let found = cutting(&d).unwrap();
+    let found = cutting(&Analysis::of(&d).unwrap()).unwrap();
     let pieces: u32 = found.parts.iter().map(|p| p.part.count).sum();
     // six of the carcass, window, shelf, three cross bars
     assert_eq!(pieces, 11);
@@ -59,11 +62,11 @@ fn parts_sheets_and_weights() {
 /// What a shop leaves on is in the sheets, not in the finished sizes; without a cabinet there is nothing to saw.
 #[test]
 fn oversize_is_for_the_sheet() {
-    let plain = cutting(&design(&[])).unwrap();
-    let over = cutting(&design(&[("/cabinet/saw", json!({"oversize_mm": 12}))])).unwrap();
+    let plain = cutting(&Analysis::of(&design(&[])).unwrap()).unwrap();
+    let over = cutting(&Analysis::of(&design(&[("/cabinet/saw", json!({"oversize_mm": 12}))])).unwrap()).unwrap();
     for (a, b) in plain.parts.iter().zip(&over.parts) {
         assert_eq!(a.part, b.part);
         assert!((b.rough_length_mm - a.rough_length_mm - 12.0).abs() < 1e-9);
     }
-    assert!(cutting(&design(&[("/cabinet", Value::Null)])).is_none());
+    assert!(cutting(&Analysis::of(&design(&[("/cabinet", Value::Null)])).unwrap()).is_none());
 }

@@ -47,6 +47,13 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
     };
     let window = |at: f64, open: f64| json!([{"kind": "window", "lies": "level", "at_mm": at, "thickness_mm": 18, "open_part": open}]);
     let sealed = |litres: f64| ("/enclosure", json!({"family": "sealed", "net_volume_l": litres}));
+    let line = || {
+        let profile = json!({"shape": "tapered", "closed_end_cm2": 700, "open_end_cm2": 350});
+        (
+            "/enclosure",
+            json!({"family": "transmission_line", "length_mm": 2400, "profile": profile, "woofer_at_mm": 480}),
+        )
+    };
     vec![
         ("port_out_of_reach", vec![tuned(150.0)]),
         (
@@ -109,6 +116,18 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ("brace_meets_magnet", vec![("/cabinet/braces", window(350.0, 0.5))]),
         ("brace_blocks_air", vec![("/cabinet/braces", window(150.0, 0.1))]),
         ("panel_sings", vec![("/brief/plays_to_hz", json!(200))]),
+        (
+            "does_not_fold",
+            vec![line(), ("/cabinet/fold", json!({"pattern": "four_lanes"})), ("/cabinet/depth_mm", json!(90))],
+        ),
+        (
+            "folds_otherwise",
+            vec![line(), ("/cabinet/fold", json!({"pattern": "u"})), ("/cabinet/height_mm", json!(1000))],
+        ),
+        ("not_folded", vec![line()]),
+        ("parts_collide", vec![("/cabinet/openings_at", json!([{"face": "baffle", "across_mm": 40, "up_mm": 120}]))]),
+        ("gap_under_woofer", vec![("/cabinet/woofers_at", json!([{"face": "floor", "across_mm": 210, "up_mm": 240}]))]),
+        ("over_budget", vec![("/prices", json!({"sheet": 60, "woofer": 150})), ("/brief/budget", json!(200))]),
         ("part_over_sheet", vec![("/cabinet/saw", json!({"sheet_length_mm": 610, "sheet_width_mm": 400}))]),
         ("box_over_brief", vec![("/brief/largest_outside_l", json!(50))]),
         ("brief_level", vec![("/brief/level_db", json!(125))]),
@@ -154,6 +173,11 @@ fn remedies_help_and_leave_a_readable_document() {
         "brace_meets_magnet",
         "brace_blocks_air",
         "panel_sings",
+        "does_not_fold",
+        "folds_otherwise",
+        "not_folded",
+        "parts_collide",
+        "gap_under_woofer",
         "part_over_sheet",
         "stroke_over_limit",
         "radiator_over_limit",

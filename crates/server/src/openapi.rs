@@ -21,7 +21,11 @@ use utoipa::OpenApi;
         routes::airway::airway,
         routes::airway::trim,
         routes::quiet::quiet,
-        routes::cutting::cutting,
+        routes::cabinet::cabinet,
+        routes::cabinet::saw,
+        routes::cabinet::bench,
+        routes::cabinet::sheets,
+        routes::cabinet::file,
         routes::quiet::mode,
         routes::builds::list,
         routes::builds::create,
@@ -80,7 +84,10 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::airway::trim::TrimWish>();
             generator.subschema_for::<oak_drum_design::airway::trim::Trim>();
             generator.subschema_for::<oak_drum_design::quiet::Quiet>();
-            generator.subschema_for::<oak_drum_design::cutting::Cutting>();
+            generator.subschema_for::<oak_drum_design::cabinet::cutting::Cutting>();
+            generator.subschema_for::<oak_drum_design::cabinet::view::CabinetView>();
+            generator.subschema_for::<oak_drum_design::cabinet::steps::Step>();
+            generator.subschema_for::<oak_drum_design::cabinet::materials::Bill>();
             generator.subschema_for::<oak_drum_design::quiet::modes::ModePicture>();
         }));
     }

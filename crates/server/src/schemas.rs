@@ -47,3 +47,13 @@ pub fn row_problems() -> RefOr<Schema> {
 fn list_of(name: &str) -> RefOr<Schema> {
     Schema::from(ArrayBuilder::new().items(Ref::from_schema_name(name)).build()).into()
 }
+
+/// Steps of the building.
+pub fn steps() -> RefOr<Schema> {
+    list_of("BuildStep")
+}
+
+/// What has to be bought.
+pub fn bill() -> RefOr<Schema> {
+    Ref::from_schema_name("Bill").into()
+}

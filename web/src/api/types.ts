@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Steps, materials and cost of a design's cabinet. */
+        post: operations["bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds": {
         parameters: {
             query?: never;
@@ -110,6 +127,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cabinet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a design's cabinet stands: boards, faces, what sits on them, clearances, the fold. */
+        post: operations["cabinet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cutting": {
         parameters: {
             query?: never;
@@ -119,8 +153,42 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Cut list and sheets of a design's cabinet. */
+        /** Cut list and sheets of a design's cabinet, or of several equal ones. */
         post: operations["cutting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every drawing of a design's cabinet. */
+        post: operations["drawings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A drawing of a design's cabinet as a file. */
+        post: operations["drawingFile"];
         delete?: never;
         options?: never;
         head?: never;
@@ -685,6 +753,11 @@ export interface components {
             name: string;
             problems: components["schemas"]["RowProblem"][];
         };
+        /** @description What is done at the bench, and what has to be bought. */
+        Bench: {
+            bill: components["schemas"]["Bill"];
+            steps: components["schemas"]["BuildStep"][];
+        };
         /** @description A build without its documents. */
         Build: {
             /**
@@ -725,6 +798,19 @@ export interface components {
             purpose: string;
             /** @description Woofer of its first revision. */
             woofer_name: string;
+        };
+        /** @description A drawing for the screen. */
+        DrawingSheet: {
+            /** @description Stable name. */
+            id: string;
+            /** @description What to mind; may be empty. */
+            note: string;
+            /** @description Whether it is printed at its real size only. */
+            real_size: boolean;
+            /** @description The drawing as SVG. */
+            svg: string;
+            /** @description What it shows. */
+            title: string;
         };
         /** @description A family of enclosures. */
         FamilyInfo: {
@@ -1169,6 +1255,13 @@ export interface components {
             enclosure: components["schemas"]["Enclosure"];
             /** @description The cabinet's outside and boards, where known; the air ledger is drawn up from it. */
             cabinet?: components["schemas"]["Cabinet"] | null;
+            /** @description What things cost. */
+            prices?: components["schemas"]["Prices"];
+            /**
+             * Steps
+             * @description Steps of the building that are done or have a note.
+             */
+            steps?: components["schemas"]["Tick"][];
             /**
              * @description The drive the curves are computed at.
              * @default {
@@ -1249,6 +1342,12 @@ export interface components {
              *     costs. Empty is the quiet limit of its ends, 17 m/s straight and 34 m/s flared (common practice).
              */
             port_air_m_per_s?: number | null;
+            /**
+             * Budget
+             * Format: double
+             * @description What the whole build may cost.
+             */
+            budget?: number | null;
             /**
              * Largest box, outside
              * Format: double
@@ -2711,12 +2810,78 @@ export interface components {
              */
             baffle_mm: number;
             /**
-             * Strips and others
+             * Shape
+             * @description The line of its front, or a tube between two discs.
+             */
+            shape?: components["schemas"]["Shape"];
+            /**
+             * Holds
+             * @description What is held; what is not follows from the net volume that is wanted, or the volume follows from the outside.
+             */
+            held?: components["schemas"]["Held"];
+            /**
+             * Baffle's layers
+             * Format: uint32
+             * @description Of how many equal layers the baffle is glued up.
+             * @default 1
+             */
+            baffle_layers?: number;
+            /**
+             * Small parts
              * Format: double
-             * @description What corner strips and other small parts take; the braces below are counted by themselves.
+             * @description What small parts take that are not listed below.
              * @default 0
              */
             bracing_l?: number;
+            /**
+             * Corner strips
+             * Format: double
+             * @description Square strips in all the inside corners, for glue and for sealing; empty is none. 19 mm is usual.
+             */
+            strips_mm?: number | null;
+            /**
+             * Fold
+             * @description A line or horn folded into it: its real lengths and areas are then what is computed.
+             */
+            fold?: components["schemas"]["FoldSpec"] | null;
+            /**
+             * Amplifier in it
+             * @description An amplifier built in: its bulk where its back is closed, a chamber of its own where it is open.
+             */
+            amplifier?: components["schemas"]["AmplifierSpace"] | null;
+            /**
+             * Terminal cup
+             * @description A terminal cup; empty is none.
+             */
+            terminals?: components["schemas"]["Terminals"] | null;
+            /**
+             * Woofers at
+             * @description Where the woofers are; those without a place stand where it is usual.
+             */
+            woofers_at?: components["schemas"]["Spot"][];
+            /**
+             * Openings at
+             * @description Where ports or radiators are; those without a place stand where it is usual.
+             */
+            openings_at?: components["schemas"]["Spot"][];
+            /**
+             * Feet
+             * Format: double
+             * @description Height of the feet; a woofer that looks down wants at least its stroke and some air under it.
+             */
+            feet_mm?: number | null;
+            /**
+             * Round-over
+             * Format: double
+             * @description Radius the outer edges are rounded over with.
+             */
+            round_over_mm?: number | null;
+            /**
+             * Veneer
+             * Format: double
+             * @description Thickness of veneer or cladding outside; comes on top of the outside sizes above.
+             */
+            veneer_mm?: number | null;
             /**
              * Material
              * @description What the boards are made of.
@@ -2750,6 +2915,212 @@ export interface components {
              * @description Braces.
              */
             braces?: components["schemas"]["Brace"][];
+        };
+        /**
+         * Shape
+         * @description The line of the front, or a tube.
+         */
+        Shape: {
+            /** @constant */
+            kind: "straight";
+        } | {
+            /** @constant */
+            kind: "sloped";
+            /**
+             * Leans back
+             * Format: double
+             * @description How far its top edge stands behind its foot.
+             */
+            back_mm: number;
+        } | {
+            /** @constant */
+            kind: "stepped";
+            /**
+             * Step at
+             * Format: double
+             * @description Height of the step.
+             */
+            at_mm: number;
+            /**
+             * Stands back
+             * Format: double
+             * @description How far the upper part stands back.
+             */
+            back_mm: number;
+        } | {
+            /** @constant */
+            kind: "tube";
+            /**
+             * Tube wall
+             * Format: double
+             * @description Wall of the tube; 5 mm or more of heavy plastic (common practice).
+             */
+            wall_mm: number;
+        };
+        /** @description What of the cabinet is held, and what follows. */
+        Held: "all" | "outside" | "width_and_height" | "width_and_depth" | "height_and_depth" | "ratio";
+        /**
+         * Fold
+         * @description How a line or a horn is folded into the cabinet.
+         */
+        FoldSpec: {
+            /**
+             * Pattern
+             * @description How often and which way it turns.
+             * @default u
+             */
+            pattern?: components["schemas"]["Pattern"];
+            /**
+             * Lanes run
+             * @description Which way its lanes run; mirrored ones run level.
+             * @default upright
+             */
+            runs?: components["schemas"]["Runs"];
+            /**
+             * Begins at
+             * @description Which end of the lanes the path begins at.
+             * @default floor_or_front
+             */
+            begins?: components["schemas"]["Near"];
+            /**
+             * First lane
+             * @description Where the first lane lies.
+             * @default front_or_floor
+             */
+            first_lane?: components["schemas"]["FirstLane"];
+            /**
+             * Mouth
+             * @description How the path leaves the box.
+             * @default straight
+             */
+            leaves?: components["schemas"]["Leaves"];
+            /**
+             * Fold's boards
+             * Format: double
+             * @description Thickness of its boards; empty is that of the walls.
+             */
+            board_mm?: number | null;
+            /**
+             * Woofer on
+             * @description Which wall a line's woofer is on; a front horn's stands between chamber and throat, a tapped horn's on the divider.
+             * @default baffle
+             */
+            woofer_on?: components["schemas"]["WooferOn"];
+        };
+        /** @description How a path is folded. */
+        Pattern: "u" | "s" | "four_lanes" | "spiral" | "mirrored_w";
+        /** @description Which way the lanes run. */
+        Runs: "upright" | "level";
+        /** @description Where the path begins. */
+        Near: "floor_or_front" | "top_or_back";
+        /** @description Where the first lane lies. */
+        FirstLane: "front_or_floor" | "back_or_top";
+        /** @description How the path leaves the box. */
+        Leaves: "straight" | "turned";
+        /** @description Which wall the woofer of a line is mounted on. */
+        WooferOn: "baffle" | "side";
+        /**
+         * Amplifier in it
+         * @description An amplifier in the cabinet.
+         */
+        AmplifierSpace: {
+            /** @constant */
+            kind: "closed";
+            /**
+             * Cut-out, width
+             * Format: double
+             * @description Width of its cut-out.
+             */
+            width_mm: number;
+            /**
+             * Cut-out, height
+             * Format: double
+             * @description Height of its cut-out.
+             */
+            height_mm: number;
+            /**
+             * Depth
+             * Format: double
+             * @description How far it reaches in, from the face it is screwed on.
+             */
+            depth_mm: number;
+            /**
+             * Place
+             * @description Where it is.
+             */
+            at: components["schemas"]["Spot"];
+        } | {
+            /** @constant */
+            kind: "own_chamber";
+            /**
+             * Cut-out, width
+             * Format: double
+             * @description Width of its cut-out.
+             */
+            width_mm: number;
+            /**
+             * Cut-out, height
+             * Format: double
+             * @description Height of its cut-out.
+             */
+            height_mm: number;
+            /**
+             * Chamber, depth
+             * Format: double
+             * @description Depth of the chamber behind the wall.
+             */
+            depth_mm: number;
+            /**
+             * Place
+             * @description Where it is; its chamber stands against the back.
+             */
+            at: components["schemas"]["Spot"];
+        };
+        /**
+         * Place
+         * @description A place on a face, seen from outside.
+         */
+        Spot: {
+            /**
+             * Face
+             * @description Which face; things on the sides stand left and right in turn.
+             */
+            face: components["schemas"]["Face"];
+            /**
+             * Across
+             * Format: double
+             * @description Middle, from the face's left edge.
+             */
+            across_mm: number;
+            /**
+             * Up
+             * Format: double
+             * @description Middle, from the face's lower edge.
+             */
+            up_mm: number;
+        };
+        /**
+         * Terminal cup
+         * @description A terminal cup in the back.
+         */
+        Terminals: {
+            /**
+             * Hole
+             * Format: double
+             * @description Diameter of its hole.
+             */
+            hole_mm: number;
+            /**
+             * Depth
+             * Format: double
+             * @description How far it reaches in.
+             */
+            depth_mm: number;
+            /**
+             * Place
+             * @description Where it is.
+             */
+            at: components["schemas"]["Spot"];
         };
         /** @description What boards are made of; [`BOARDS`] says what is known of each. */
         Board: "mdf" | "birch_plywood" | "softwood_plywood" | "particle_board" | "pine" | "pvc";
@@ -2787,6 +3158,18 @@ export interface components {
              * @default floor_and_top
              */
             through?: components["schemas"]["Through"];
+            /**
+             * Inside boards
+             * @description How boards inside are held by the walls.
+             */
+            housing?: components["schemas"]["Housing"];
+            /**
+             * Holes larger by
+             * Format: double
+             * @description What a hole is made larger than what goes into it, in diameter.
+             * @default 2
+             */
+            fit_mm?: number;
             /**
              * Sheet length
              * Format: double
@@ -2834,13 +3217,67 @@ export interface components {
              * @default thirty_seconds
              */
             inches?: components["schemas"]["InchSteps"];
+            /**
+             * Own offcuts
+             * @description Pieces at hand, of the boards' material and thickness; they are used before a sheet is begun.
+             */
+            offcuts?: components["schemas"]["Offcut"][];
+            /**
+             * Shop cuts to
+             * @description The largest piece that can be carried home: the shop's first cuts then leave pieces no larger. Empty takes whole sheets.
+             */
+            carried?: components["schemas"]["Carried"] | null;
         };
         /** @description How the four boards of the carcass meet. */
         Joint: "butt" | "rebate" | "mitre";
         /** @description Which boards run through at the corners; of no effect with mitres. */
         Through: "floor_and_top" | "sides";
+        /** @description How boards inside are held by the walls. */
+        Housing: "butt" | "dado";
         /** @description What inches are rounded to. */
         InchSteps: "sixteenths" | "thirty_seconds";
+        /**
+         * Offcut
+         * @description A piece at hand.
+         */
+        Offcut: {
+            /**
+             * Length
+             * Format: double
+             * @description Along its grain.
+             */
+            length_mm: number;
+            /**
+             * Width
+             * Format: double
+             * @description Across it.
+             */
+            width_mm: number;
+            /**
+             * Thickness
+             * Format: double
+             * @description Thickness.
+             */
+            thickness_mm: number;
+        };
+        /**
+         * Largest piece
+         * @description The largest piece that can be carried.
+         */
+        Carried: {
+            /**
+             * Length
+             * Format: double
+             * @description Its longer side.
+             */
+            length_mm: number;
+            /**
+             * Width
+             * Format: double
+             * @description Its shorter side.
+             */
+            width_mm: number;
+        };
         /**
          * Brace
          * @description A brace.
@@ -2948,6 +3385,76 @@ export interface components {
         Lies: "level" | "upright" | "frontal";
         /** @description Which two walls a dowel ties. */
         Ties: "sides" | "front_and_back" | "floor_and_top";
+        /**
+         * Prices
+         * @description What things cost where the builder buys them; what is empty is not added up.
+         */
+        Prices: {
+            /**
+             * A sheet
+             * Format: double
+             * @description One sheet.
+             */
+            sheet?: number | null;
+            /**
+             * A woofer
+             * Format: double
+             * @description One woofer.
+             */
+            woofer?: number | null;
+            /**
+             * Amplifier
+             * Format: double
+             * @description The amplifier.
+             */
+            amplifier?: number | null;
+            /**
+             * A port or radiator
+             * Format: double
+             * @description One port, its flares too, or one passive radiator.
+             */
+            opening?: number | null;
+            /**
+             * Fill, a kilogram
+             * Format: double
+             * @description A kilogram of fill.
+             */
+            fill_per_kg?: number | null;
+            /**
+             * Screws, glue, gaskets
+             * Format: double
+             * @description Screws, glue, gaskets, terminals together.
+             */
+            small_parts?: number | null;
+            /**
+             * Finish, a square metre
+             * Format: double
+             * @description Paint, oil or veneer for a square metre.
+             */
+            finish_per_m2?: number | null;
+        };
+        /**
+         * Step
+         * @description What became of a step of the building.
+         */
+        Tick: {
+            /**
+             * Step
+             * @description Stable name of the step.
+             */
+            step: string;
+            /**
+             * Done
+             * @description Whether it is done.
+             * @default false
+             */
+            done?: boolean;
+            /**
+             * Note
+             * @description What the builder noted.
+             */
+            note?: string;
+        };
         /** @description The drive the curves are drawn at. */
         Drive: {
             /** @constant */
@@ -5166,6 +5673,10 @@ export interface components {
             thickness_mm: number;
             /** @description What is sawn along its edges, in words; empty for nothing. */
             edges: string;
+            /** @description What it is to the cabinet. */
+            role: components["schemas"]["Role"];
+            /** @description Which boards it is, by their places in the list of boards. */
+            boards: number[];
             /** @description What it is of. */
             board: string;
             /**
@@ -5193,6 +5704,8 @@ export interface components {
              */
             weight_kg: number;
         };
+        /** @description What a board is to the cabinet. */
+        Role: "wall" | "baffle" | "brace" | "fold" | "strip" | "bay" | "port" | "tube" | "dowel";
         /** @description The sheets of one board and thickness. */
         Stock: {
             /** @description What it is of. */
@@ -5217,16 +5730,53 @@ export interface components {
              * @description What is trimmed off each edge, mm.
              */
             trim_mm: number;
+            /** @description How the shop cuts each sheet first, so that its pieces can be carried; the layout is then on those pieces. */
+            shop?: components["schemas"]["ShopCuts"] | null;
+            /**
+             * Format: uint32
+             * @description How many sheets to buy.
+             */
+            sheets: number;
+            /**
+             * Format: uint32
+             * @description The least number of sheets the areas allow.
+             */
+            bound: number;
             /** @description The layout. */
             layout: components["schemas"]["Layout"];
+        };
+        /** @description First cuts for the shop. */
+        ShopCuts: {
+            /**
+             * Format: uint32
+             * @description How many pieces along the sheet.
+             */
+            along: number;
+            /**
+             * Format: uint32
+             * @description How many across.
+             */
+            across: number;
+            /**
+             * Format: double
+             * @description Length of a piece, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Width of a piece, mm.
+             */
+            width_mm: number;
         };
         /** @description A layout. */
         Layout: {
             /**
              * Format: uint32
-             * @description How many sheets it takes.
+             * @description How many sheets it takes, pieces at hand not counted.
              */
             sheets: number;
+            /** @description What is cut, in the order the pieces count them: pieces at hand first. */
+            bins: components["schemas"]["Bin"][];
             /** @description The pieces. */
             placed: components["schemas"]["Placed"][];
             /** @description The cuts, trimming left out. */
@@ -5248,6 +5798,21 @@ export interface components {
             bound: number;
             /** @description Letters of pieces larger than the sheet. */
             too_large: string[];
+        };
+        /** @description A sheet or a piece at hand that is cut. */
+        Bin: {
+            /**
+             * Format: double
+             * @description Length, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Width, mm.
+             */
+            width_mm: number;
+            /** @description Whether it is a piece at hand. */
+            own: boolean;
         };
         /** @description A piece on a sheet. */
         Placed: {
@@ -5311,6 +5876,384 @@ export interface components {
              */
             fence_mm: number;
         };
+        /** @description The cabinet of a design as it stands. */
+        CabinetView: {
+            /** @description Its boards, holes cut. */
+            boards: components["schemas"]["Shown"][];
+            /** @description What sits on it. */
+            seats: components["schemas"]["Seat"][];
+            /** @description How near things are, the nearest first. */
+            clearances: components["schemas"]["Clearance"][];
+            /** @description Its faces. */
+            faces: components["schemas"]["FaceView"][];
+            /** @description Outside width, height, depth as it is built, mm. */
+            outside_mm: number[];
+            /** @description With feet and veneer, mm. */
+            overall_mm: number[];
+            /** @description Which of the sides follow from what is held. */
+            follows: string[];
+            /**
+             * Format: double
+             * @description The net volume the design is computed with, L.
+             */
+            wanted_net_l: number;
+            /**
+             * Format: double
+             * @description The net volume the boards leave, L.
+             */
+            net_l: number;
+            /**
+             * Format: double
+             * @description Weight of the boards, kg.
+             */
+            weight_kg: number;
+            /** @description The fold, where there is one. */
+            fold?: components["schemas"]["FoldView"] | null;
+            /** @description Why there is none. */
+            unfit?: components["schemas"]["UnfitView"] | null;
+            /** @description The side section with what sits in it, as SVG; of a folded path the fold. */
+            section_svg: string;
+        };
+        /** @description A board with its letter. */
+        Shown: {
+            /** @description Letter in the cut list; empty of what is not sawn. */
+            label: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is to the cabinet. */
+            role: components["schemas"]["Role"];
+            /** @description Origin of its face, mm. */
+            at: number[];
+            /** @description Direction of its first axis, in the face. */
+            u: number[];
+            /** @description Direction of its second axis, in the face; u × v points from the face into the board. */
+            v: number[];
+            /**
+             * Format: double
+             * @description Thickness, mm.
+             */
+            thickness_mm: number;
+            /** @description Its outline. */
+            outline: components["schemas"]["Outline"];
+            /** @description Its holes. */
+            holes: components["schemas"]["Hole"][];
+            /** @description How much longer and wider its blank is sawn than it shows, along u and v, mm: ends that stand in rebates or grooves. */
+            hidden_mm: number[];
+            /** @description What is sawn along its edges, in words. */
+            edges: string;
+        };
+        /** @description Outline of a board: the corners of its two faces, or a disc. */
+        Outline: {
+            /** @constant */
+            kind: "corners";
+            /** @description Of the face. */
+            face: number[][];
+            /** @description Of the back. */
+            back: number[][];
+        } | {
+            /** @constant */
+            kind: "disc";
+            /**
+             * Format: double
+             * @description Diameter, mm.
+             */
+            diameter_mm: number;
+        };
+        /** @description A hole straight through a board. */
+        Hole: {
+            /** @description What it is for. */
+            name: string;
+            /** @description Its middle on the board, mm along u and v. */
+            at: number[];
+            /** @description Its outline, fit allowance included. */
+            opening: components["schemas"]["HoleOutline"];
+            /**
+             * Format: double
+             * @description Diameter of the screw circle, mm; none where nothing is screwed.
+             */
+            screw_circle_mm?: number | null;
+            /**
+             * Format: uint32
+             * @description How many screws.
+             */
+            screws: number;
+            /**
+             * Format: double
+             * @description Diameter of the frame or flange that covers it, mm.
+             */
+            frame_mm?: number | null;
+        };
+        /** @description The outline of a hole. */
+        HoleOutline: {
+            /** @constant */
+            shape: "round";
+            /**
+             * Format: double
+             * @description Diameter, mm.
+             */
+            diameter_mm: number;
+        } | {
+            /** @constant */
+            shape: "rectangle";
+            /**
+             * Format: double
+             * @description Along u, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Along v, mm.
+             */
+            width_mm: number;
+        };
+        /** @description A thing in its place. */
+        Seat: {
+            /** @description What it is. */
+            kind: components["schemas"]["SeatKind"];
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: uint32
+             * @description Which face: 0 baffle, 1 back, 2 left, 3 right, 4 top, 5 floor; absent on a board inside.
+             */
+            face?: number | null;
+            /**
+             * Format: double
+             * @description Middle from the face's left edge, seen from outside, mm.
+             */
+            across_mm: number;
+            /**
+             * Format: double
+             * @description Middle from the face's lower edge, mm.
+             */
+            up_mm: number;
+            /** @description Middle on the surface, mm in the cabinet. */
+            at: number[];
+            /** @description Direction into the box. */
+            inward: number[];
+            /** @description The hole it wants, without any allowance. */
+            opening: components["schemas"]["HoleOutline"];
+            /**
+             * Format: double
+             * @description Diameter of the frame or flange around it, mm.
+             */
+            frame_mm?: number | null;
+            /** @description Whether the frame's diameter is an estimate. */
+            estimated: boolean;
+            /**
+             * Format: double
+             * @description How far it reaches in from the surface, mm.
+             */
+            depth_mm: number;
+            /** @description Where its place is written (JSON pointer), where it can be moved. */
+            pointer?: string | null;
+            /**
+             * Format: double
+             * @description Diameter of what reaches deepest, mm (a magnet, a tube).
+             */
+            inner_mm: number;
+            /**
+             * Format: uint32
+             * @description How many screws its sheet states.
+             */
+            screws?: number | null;
+        };
+        /** @description What a thing on a face is. */
+        SeatKind: "woofer" | "port" | "radiator" | "mouth" | "amplifier" | "terminals";
+        /** @description How near two things are. */
+        Clearance: {
+            /**
+             * Format: uint32
+             * @description One of them: a seat, by its place in the list.
+             */
+            seat: number;
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is near to. */
+            other: string;
+            /**
+             * Format: uint32
+             * @description The other seat, where it is one.
+             */
+            other_seat?: number | null;
+            /** @description What the other is to the cabinet, where it is a board. */
+            role?: components["schemas"]["Role"] | null;
+            /** @description How. */
+            how: components["schemas"]["How"];
+            /**
+             * Format: double
+             * @description Clearance, mm; negative is how far they are in each other.
+             */
+            mm: number;
+        };
+        /** @description How two things are near each other. */
+        How: "inside" | "frames" | "edge";
+        /** @description A face to put things on. */
+        FaceView: {
+            /**
+             * Format: uint32
+             * @description 0 baffle, 1 back, 2 left, 3 right, 4 top, 5 floor.
+             */
+            face: number;
+            /** @description What it is called. */
+            title: string;
+            /** @description How it is written in the document. */
+            word: string;
+            /**
+             * Format: double
+             * @description Width, mm.
+             */
+            width_mm: number;
+            /**
+             * Format: double
+             * @description Height, mm.
+             */
+            height_mm: number;
+            /** @description Whether it is a disc. */
+            disc: boolean;
+        };
+        /** @description A fold as it came out. */
+        FoldView: {
+            /**
+             * Format: double
+             * @description Length along the centre line, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Length the design asks for, mm.
+             */
+            wanted_mm: number;
+            /** @description Factor of the areas at both ends of the lanes. */
+            scale: number[];
+            /** @description Lanes in the section (z, y). */
+            lanes: components["schemas"]["Lane"][];
+            /** @description Centre line (z, y), mm. */
+            centre: number[][];
+            /** @description Areas along it as built: (mm, cm²). */
+            built: number[][];
+            /** @description Areas as designed: (mm, cm²). */
+            designed: number[][];
+            /** @description Mouths. */
+            mouths: components["schemas"]["Mouth"][];
+            /**
+             * Format: double
+             * @description The closed chamber beside it, L; gross.
+             */
+            chamber_l?: number | null;
+            /** @description What would make the box as large as the path wants. */
+            sized: components["schemas"]["Change"][];
+        };
+        /** @description A lane in the section, for drawings. */
+        Lane: {
+            /** @description Its outline (z, y), mm. */
+            ring: number[][];
+        };
+        /** @description A mouth in a wall. */
+        Mouth: {
+            /**
+             * Format: uint32
+             * @description Which wall: 0 baffle, 1 back, 4 top, 5 floor.
+             */
+            face: number;
+            /**
+             * Format: double
+             * @description Where it begins along the section, mm (height, or depth behind the baffle's face).
+             */
+            from_mm: number;
+            /**
+             * Format: double
+             * @description Where it ends.
+             */
+            to_mm: number;
+            /**
+             * Format: double
+             * @description Its width across, mm.
+             */
+            width_mm: number;
+        };
+        /** @description Why a path does not fold. */
+        UnfitView: {
+            /** @description In words. */
+            message: string;
+            /** @description What would make the box large enough. */
+            sized: components["schemas"]["Change"][];
+        };
+        /** @description A step. */
+        BuildStep: {
+            /** @description Stable name. */
+            id: string;
+            /** @description The part of the work it belongs to. */
+            stage: string;
+            /** @description What, in a few words. */
+            title: string;
+            /** @description How. */
+            text: string;
+            /** @description The caution that belongs here. */
+            caution?: string | null;
+            /** @description Whether it is done. */
+            done: boolean;
+            /** @description What the builder noted. */
+            note: string;
+        };
+        /** @description What has to be bought. */
+        Bill: {
+            /** @description The things. */
+            items: components["schemas"]["Item"][];
+            /**
+             * Format: double
+             * @description What those with a price come to.
+             */
+            total: number;
+            /**
+             * Format: uint32
+             * @description How many have no price.
+             */
+            unpriced: number;
+            /**
+             * Format: double
+             * @description What the brief allows.
+             */
+            budget?: number | null;
+            /**
+             * Format: double
+             * @description Weight of the boards, kg.
+             */
+            boards_kg: number;
+            /**
+             * Format: double
+             * @description Weight with woofers (as far as stated), kg.
+             */
+            weight_kg: number;
+            /** @description Whether one person may lift it, in a sentence. */
+            lifting: string;
+        };
+        /** @description One thing to buy. */
+        Item: {
+            /** @description What. */
+            what: string;
+            /**
+             * Format: double
+             * @description How much.
+             */
+            quantity: number;
+            /** @description Of what unit; empty for pieces. */
+            unit: string;
+            /**
+             * Format: double
+             * @description Price of one, where stated.
+             */
+            each?: number | null;
+            /**
+             * Format: double
+             * @description Price of all, where stated.
+             */
+            total?: number | null;
+            /** @description Where its price is stated (JSON pointer); empty where it has none of its own. */
+            pointer: string;
+            /** @description Whether the quantity is an estimate. */
+            estimated: boolean;
+        };
         /** @description The pressure of a mode on two cuts through a chamber, from -1 to 1. */
         ModePicture: {
             /** @description Half waves across, up and behind the baffle. */
@@ -5359,6 +6302,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Airway"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
                 };
             };
             422: {
@@ -5632,7 +6606,7 @@ export interface operations {
             };
         };
     };
-    cutting: {
+    cabinet: {
         parameters: {
             query?: never;
             header?: never;
@@ -5650,7 +6624,118 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/json": components["schemas"]["CabinetView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cutting: {
+        parameters: {
+            query?: {
+                /** @description How many; one where it is not said. */
+                cabinets?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
                     "application/json": components["schemas"]["Cutting"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingSheet"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawingFile: {
+        parameters: {
+            query: {
+                /** @description Stable name of the drawing; `plan` is all of it to be printed, with cut list and steps. */
+                drawing: string;
+                /** @description The format. */
+                format: "svg" | "dxf" | "pdf";
+                /** @description The paper of PDF pages; A4 where it is not said. */
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             422: {

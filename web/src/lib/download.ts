@@ -7,7 +7,7 @@ export function download(url: string, name: string) {
   link.click();
 }
 
-export function downloadText(text: string, type: string, name: string) {
+export function downloadText(text: string | Blob, type: string, name: string) {
   const url = URL.createObjectURL(new Blob([text], { type }));
   download(url, name);
   setTimeout(() => URL.revokeObjectURL(url), 1000);

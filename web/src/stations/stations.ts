@@ -12,7 +12,11 @@ import { SchoolsView } from "./box/schools/SchoolsView";
 import { SeekView } from "./box/seek/SeekView";
 import { BriefStation } from "./brief/BriefStation";
 import { CabinetPicture } from "./cabinet/CabinetPicture";
+import { BuildView } from "./cabinet/BuildView";
 import { CabinetStation } from "./cabinet/CabinetStation";
+import { DrawingsView } from "./cabinet/DrawingsView";
+import { SawView } from "./cabinet/SawView";
+import { SolidView } from "./cabinet/SolidView";
 import { FillView } from "./quiet/FillView";
 import { LeaksView } from "./quiet/LeaksView";
 import { PanelsView } from "./quiet/PanelsView";
@@ -128,5 +132,11 @@ export const STATIONS: Station[] = [
     },
     Inputs: CabinetStation,
     Picture: CabinetPicture,
+    views: [
+      { id: "solid", title: "Solid", Wide: SolidView },
+      { id: "saw", title: "Saw", Wide: SawView },
+      { id: "drawings", title: "Drawings", Wide: DrawingsView },
+      { id: "build", title: "Build", Wide: BuildView },
+    ],
   },
 ];

@@ -142,7 +142,7 @@ pub(super) fn station_faults(stations: &[Station], length: Option<f64>, at: &str
 
 impl TransmissionLine {
     /// The line as a path.
-    fn path(&self) -> Path {
+    pub fn path(&self) -> Path {
         let length = self.length_mm;
         let places = match &self.profile {
             LineProfile::Straight { area_cm2 } => vec![(0.0, *area_cm2), (length, *area_cm2)],

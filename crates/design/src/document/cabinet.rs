@@ -1,8 +1,9 @@
 //! The cabinet of a design: outside, boards, braces, and how it is sawn.
 
+use super::saw::Saw;
+use super::shape::{AmplifierSpace, FoldSpec, Held, Shape, Spot, Terminals};
 use oak_drum_acoustics::panels::Board;
 use oak_drum_acoustics::port::{Face, Port};
-use oak_drum_cabinet::carcass::{Joint, Through};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -26,10 +27,58 @@ pub struct Cabinet {
     /// Thickness of the baffle (both layers of a double one).
     #[schemars(title = "Baffle", range(min = 3.0, max = 150.0), extend("x-start" = 18, "x-unit" = "mm"))]
     pub baffle_mm: f64,
-    /// What corner strips and other small parts take; the braces below are counted by themselves.
-    #[schemars(title = "Strips and others", range(min = 0.0, max = 500.0), extend("x-start" = 0, "x-unit" = "L"))]
+    /// The line of its front, or a tube between two discs.
+    #[schemars(title = "Shape")]
+    #[serde(default, skip_serializing_if = "Shape::is_straight")]
+    pub shape: Shape,
+    /// What is held; what is not follows from the net volume that is wanted, or the volume follows from the outside.
+    #[schemars(title = "Holds")]
+    #[serde(default, skip_serializing_if = "Held::is_all")]
+    pub held: Held,
+    /// Of how many equal layers the baffle is glued up.
+    #[schemars(title = "Baffle's layers", range(min = 1, max = 4), extend("default" = 1))]
+    #[serde(default = "one", skip_serializing_if = "is_one")]
+    pub baffle_layers: u32,
+    /// What small parts take that are not listed below.
+    #[schemars(title = "Small parts", range(min = 0.0, max = 500.0), extend("x-start" = 0, "x-unit" = "L"))]
     #[serde(default)]
     pub bracing_l: f64,
+    /// Square strips in all the inside corners, for glue and for sealing; empty is none. 19 mm is usual.
+    #[schemars(title = "Corner strips", range(min = 8.0, max = 60.0), extend("x-start" = 19, "x-unit" = "mm"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub strips_mm: Option<f64>,
+    /// A line or horn folded into it: its real lengths and areas are then what is computed.
+    #[schemars(title = "Fold")]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub fold: Option<FoldSpec>,
+    /// An amplifier built in: its bulk where its back is closed, a chamber of its own where it is open.
+    #[schemars(title = "Amplifier in it", extend("x-group" = "Parts on its faces"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub amplifier: Option<AmplifierSpace>,
+    /// A terminal cup; empty is none.
+    #[schemars(title = "Terminal cup", extend("x-group" = "Parts on its faces"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub terminals: Option<Terminals>,
+    /// Where the woofers are; those without a place stand where it is usual.
+    #[schemars(title = "Woofers at", length(max = 32), extend("x-group" = "Parts on its faces"))]
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub woofers_at: Vec<Spot>,
+    /// Where ports or radiators are; those without a place stand where it is usual.
+    #[schemars(title = "Openings at", length(max = 32), extend("x-group" = "Parts on its faces"))]
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub openings_at: Vec<Spot>,
+    /// Height of the feet; a woofer that looks down wants at least its stroke and some air under it.
+    #[schemars(title = "Feet", range(min = 1.0, max = 400.0), extend("x-start" = 20, "x-unit" = "mm", "x-group" = "Outside"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub feet_mm: Option<f64>,
+    /// Radius the outer edges are rounded over with.
+    #[schemars(title = "Round-over", range(min = 1.0, max = 60.0), extend("x-start" = 12, "x-unit" = "mm", "x-group" = "Outside"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub round_over_mm: Option<f64>,
+    /// Thickness of veneer or cladding outside; comes on top of the outside sizes above.
+    #[schemars(title = "Veneer", range(min = 0.1, max = 20.0), extend("x-start" = 0.6, "x-unit" = "mm", "x-group" = "Outside"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub veneer_mm: Option<f64>,
     /// What the boards are made of.
     #[schemars(title = "Material", extend("x-group" = "Panels"))]
     #[serde(default)]
@@ -60,81 +109,12 @@ fn clear_by() -> f64 {
     1.5
 }
 
-/// How a cabinet is sawn.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-#[serde(deny_unknown_fields, default)]
-#[schemars(title = "At the saw")]
-pub struct Saw {
-    /// How floor, top and sides meet.
-    #[schemars(title = "Joints")]
-    pub joint: Joint,
-    /// Which of them run through at the corners.
-    #[schemars(title = "Run through")]
-    pub through: Through,
-    /// Length of a sheet, along its grain.
-    #[schemars(title = "Sheet length", range(min = 200.0, max = 6000.0), extend("x-unit" = "mm"))]
-    pub sheet_length_mm: f64,
-    /// Width of a sheet.
-    #[schemars(title = "Sheet width", range(min = 200.0, max = 3000.0), extend("x-unit" = "mm"))]
-    pub sheet_width_mm: f64,
-    /// What the saw takes.
-    #[schemars(title = "Kerf", range(min = 0.0, max = 10.0), extend("x-unit" = "mm"))]
-    pub kerf_mm: f64,
-    /// What is trimmed off each edge of a sheet first.
-    #[schemars(title = "Trim", range(min = 0.0, max = 50.0), extend("x-unit" = "mm"))]
-    pub trim_mm: f64,
-    /// What a shop leaves on, to be trimmed at home.
-    #[schemars(title = "Oversize", range(min = 0.0, max = 50.0), extend("x-unit" = "mm"))]
-    pub oversize_mm: f64,
-    /// Whether pieces keep their length along the grain.
-    #[schemars(title = "Keep the grain")]
-    pub keep_grain: bool,
-    /// What inches are rounded to.
-    #[schemars(title = "Inches in")]
-    pub inches: InchSteps,
+fn one() -> u32 {
+    1
 }
 
-impl Default for Saw {
-    fn default() -> Self {
-        Saw {
-            joint: Joint::Butt,
-            through: Through::FloorAndTop,
-            sheet_length_mm: 2440.0,
-            sheet_width_mm: 1220.0,
-            kerf_mm: 3.2,
-            trim_mm: 5.0,
-            oversize_mm: 0.0,
-            keep_grain: false,
-            inches: InchSteps::ThirtySeconds,
-        }
-    }
-}
-
-impl Saw {
-    fn is_usual(&self) -> bool {
-        *self == Saw::default()
-    }
-}
-
-/// What inches are rounded to.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum InchSteps {
-    /// Sixteenths.
-    Sixteenths,
-    /// Thirty-seconds.
-    #[default]
-    ThirtySeconds,
-}
-
-impl InchSteps {
-    /// Steps in an inch.
-    pub fn steps(self) -> u32 {
-        match self {
-            InchSteps::Sixteenths => 16,
-            InchSteps::ThirtySeconds => 32,
-        }
-    }
+fn is_one(count: &u32) -> bool {
+    *count == 1
 }
 
 /// The inner layer of a board glued up from two.
@@ -256,21 +236,27 @@ pub enum Brace {
 }
 
 impl Cabinet {
-    /// Outside volume, L.
+    /// Outside volume, L: what it takes of the room, a leaning front's missing corner included.
     pub fn outside_l(&self) -> f64 {
         self.width_mm * self.height_mm * self.depth_mm * 1e-6
     }
-    /// Inside width, height, depth, mm; negative where the boards are thicker than the box.
+    /// Inside width, height, depth, mm; negative where the boards are thicker than the box. Of a leaning or stepped front the
+    /// depth is the mean one; a tube counts as the square of its bore.
     pub fn inside_mm(&self) -> [f64; 3] {
+        if let Shape::Tube { wall_mm } = self.shape {
+            let bore = self.width_mm - 2.0 * wall_mm;
+            return [bore, self.height_mm - self.panel_mm - self.baffle_mm, bore];
+        }
+        let off = match self.shape {
+            Shape::Sloped { back_mm } => back_mm / 2.0,
+            Shape::Stepped { at_mm, back_mm } => back_mm * (1.0 - at_mm / self.height_mm).clamp(0.0, 1.0),
+            Shape::Straight {} | Shape::Tube { .. } => 0.0,
+        };
         [
             self.width_mm - 2.0 * self.panel_mm,
             self.height_mm - 2.0 * self.panel_mm,
-            self.depth_mm - self.panel_mm - self.baffle_mm,
+            self.depth_mm - self.panel_mm - self.baffle_mm - off,
         ]
-    }
-    /// Inside volume, L; 0 where there is none.
-    pub fn inside_l(&self) -> f64 {
-        self.inside_mm().iter().map(|side| side.max(0.0)).product::<f64>() * 1e-6
     }
     /// Thickness of a wall, mm.
     pub fn wall_mm(&self, face: Face) -> f64 {
@@ -316,9 +302,32 @@ impl Cabinet {
     pub fn problems(&self) -> Vec<(String, String)> {
         let mut list = Vec::new();
         let inside = self.inside_mm();
-        if inside.iter().any(|side| *side <= 0.0) {
-            list.push(("panel_mm".into(), "the boards are thicker than the box: nothing is left inside".into()));
+        if let Some(axis) = (0..3).find(|axis| inside[*axis] <= 0.0) {
+            // the smallest change that would do: boards a little thinner than half the side
+            let (field, side) = [("width", self.width_mm), ("height", self.height_mm), ("depth", self.depth_mm)][axis];
+            let least = side - inside[axis] + 10.0;
+            let message = format!(
+                "the boards are thicker than the box: nothing is left inside of {side:.0} mm of {field}; at least {least:.0} mm is expected"
+            );
+            list.push(("panel_mm".into(), message));
             return list;
+        }
+        list.extend(self.shape.problems(self));
+        let tube = matches!(self.shape, Shape::Tube { .. });
+        if tube && !self.braces.is_empty() {
+            list.push(("braces".into(), "a tube takes no braces here; take them out".into()));
+        }
+        if self.fold.is_some() {
+            if !self.shape.is_straight() {
+                list.push((
+                    "fold".into(),
+                    "a path is folded into a box with a straight front; choose that shape".into(),
+                ));
+            }
+            if !self.braces.is_empty() {
+                let message = "braces would stand in the folded path, whose own boards tie the walls; take them out";
+                list.push(("braces".into(), message.into()));
+            }
         }
         if let Some(layer) = &self.inner_layer
             && layer.thickness_mm >= self.panel_mm

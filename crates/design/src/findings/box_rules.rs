@@ -2,6 +2,8 @@
 
 use super::{Finding, Severity, Whose, finding, low_end, remedy, rounded, say};
 use crate::analysis::{Analysis, Change};
+use crate::cabinet::folding::can_fold;
+use crate::document::Shape;
 use oak_drum_acoustics::families::suggestions;
 use oak_drum_acoustics::fill::FibreModel;
 
@@ -16,6 +18,10 @@ fn fitting_depth(analysis: &Analysis) -> Option<f64> {
 
 fn balance(analysis: &Analysis, severity: Severity, title: &str) -> Option<Finding> {
     let ledger = analysis.ledger.as_ref()?;
+    // what a path takes is told by its fold
+    if can_fold(&analysis.design.enclosure) {
+        return None;
+    }
     let (net, wanted) = (ledger.net_l, ledger.wanted_net_l);
     let mut f = finding(
         severity,
@@ -73,6 +79,10 @@ pub fn woofer_too_deep(analysis: &Analysis) -> Vec<Finding> {
     let Some((cabinet, depth)) = analysis.design.cabinet.as_ref().zip(analysis.design.woofer.depth_mm) else {
         return Vec::new();
     };
+    // a woofer in a disc or on a folded path's boards looks another way: its clearances say what there is to say
+    if matches!(cabinet.shape, Shape::Tube { .. }) || analysis.fold.is_some() {
+        return Vec::new();
+    }
     // from the baffle's face; 20 mm stay free behind the magnet for its vent (common practice)
     let room = cabinet.depth_mm - cabinet.panel_mm - 20.0;
     if depth <= room {

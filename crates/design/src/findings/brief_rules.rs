@@ -35,6 +35,36 @@ pub fn box_over_brief(analysis: &Analysis) -> Vec<Finding> {
     vec![f]
 }
 
+/// What has a price comes to more than the brief allows.
+pub fn over_budget(analysis: &Analysis) -> Vec<Finding> {
+    let Some(budget) = analysis.design.brief.budget else { return Vec::new() };
+    let Some(bill) = crate::cabinet::materials::bill(analysis).filter(|b| b.total > budget) else { return Vec::new() };
+    let dearest = bill
+        .items
+        .iter()
+        .filter(|i| i.total.is_some())
+        .max_by(|a, b| a.total.unwrap_or(0.0).total_cmp(&b.total.unwrap_or(0.0)));
+    let most = dearest.map_or(String::new(), |i| format!(" Most of it: {} ({:.0}).", i.what, i.total.unwrap_or(0.0)));
+    let mut f = finding(
+        Severity::Look,
+        Whose::Brief,
+        ("cabinet", "/prices/sheet"),
+        "Dearer than wanted",
+        format!("What has a price comes to {:.0}; the brief allows {budget:.0}.{most}", bill.total),
+        (bill.total, ""),
+        Some(budget),
+    );
+    let total = |a: &Analysis| {
+        let after = crate::cabinet::materials::bill(a)?.total;
+        (after < bill.total - 0.5).then(|| format!("{after:.0} in all"))
+    };
+    let turned = vec![Change::set("/cabinet/saw/keep_grain", false)];
+    if analysis.design.cabinet.as_ref().is_some_and(|c| c.saw.keep_grain) {
+        f.remedies.extend(remedy(analysis, "Let pieces be turned on the sheet", turned, total));
+    }
+    vec![f]
+}
+
 /// Highest level the limits allow at the brief's note and place, dB, and what rules.
 fn reach(analysis: &Analysis, note: f64, distance: f64) -> (f64, Ruling) {
     let at = analysis.at(note);
@@ -150,8 +180,7 @@ pub fn hearing(analysis: &Analysis) -> Vec<Finding> {
 /// woofers' stated weights, over 25 kg (common practice).
 pub fn heavy(analysis: &Analysis) -> Vec<Finding> {
     const LIMIT: f64 = 25.0;
-    let Some(cabinet) = &analysis.design.cabinet else { return Vec::new() };
-    let boards = crate::quiet::panels::weight(cabinet);
+    let Some(boards) = crate::cabinet::cutting::weight(analysis) else { return Vec::new() };
     let woofers = analysis.design.woofer.weight_kg.unwrap_or(0.0) * f64::from(analysis.design.array.count);
     let total = boards + woofers;
     if total <= LIMIT {

@@ -2,11 +2,11 @@
 
 use super::{Finding, Severity, Whose, finding, remedy};
 use crate::analysis::{Analysis, Change};
-use crate::cutting::cutting;
+use crate::cabinet::cutting::cutting;
 
 /// Letters of parts larger than the sheet.
 fn too_large(analysis: &Analysis) -> Vec<String> {
-    let stocks = cutting(&analysis.design).map_or_else(Vec::new, |c| c.stocks);
+    let stocks = cutting(analysis).map_or_else(Vec::new, |c| c.stocks);
     let mut letters: Vec<String> = stocks.into_iter().flat_map(|s| s.layout.too_large).collect();
     letters.sort();
     letters.dedup();
@@ -50,7 +50,7 @@ pub fn part_over_sheet(analysis: &Analysis) -> Vec<Finding> {
     ways.push(("Sheets of 3050 x 1525 mm", sheet(3050.0, 1525.0)));
     for (title, changes) in ways {
         f.remedies.extend(remedy(analysis, title, changes, |a| {
-            let sheets: u32 = cutting(&a.design)?.stocks.iter().map(|s| s.layout.sheets).sum();
+            let sheets: u32 = cutting(a)?.stocks.iter().map(|s| s.sheets).sum();
             too_large(a).is_empty().then(|| format!("{sheets} in all"))
         }));
     }

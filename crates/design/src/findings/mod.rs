@@ -8,6 +8,7 @@ mod box_rules;
 mod brief_rules;
 mod cabinet_rules;
 mod dead_end;
+mod fold_rules;
 mod limit_rules;
 mod port_rules;
 mod quiet_rules;
@@ -124,8 +125,14 @@ pub const RULES: &[Rule] = &[
     ("brace_meets_magnet", quiet_rules::brace_meets_magnet),
     ("brace_blocks_air", quiet_rules::brace_blocks_air),
     ("panel_sings", quiet_rules::panel_sings),
+    ("does_not_fold", fold_rules::does_not_fold),
+    ("folds_otherwise", fold_rules::folds_otherwise),
+    ("not_folded", fold_rules::not_folded),
+    ("parts_collide", fold_rules::parts_collide),
+    ("gap_under_woofer", fold_rules::gap_under_woofer),
     ("part_over_sheet", cabinet_rules::part_over_sheet),
     ("box_over_brief", brief_rules::box_over_brief),
+    ("over_budget", brief_rules::over_budget),
     ("brief_level", brief_rules::brief_level),
     ("hearing", brief_rules::hearing),
     ("heavy", brief_rules::heavy),
@@ -205,6 +212,11 @@ fn say(value: f64) -> String {
 /// The same number rounded the same way, for putting into a design.
 fn rounded(value: f64) -> f64 {
     say(value).parse().unwrap_or(value)
+}
+
+/// A sentence with a capital first letter.
+pub(crate) fn capital_of(text: &str) -> String {
+    capital(text)
 }
 
 /// A sentence's first letter.

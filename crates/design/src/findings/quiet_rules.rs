@@ -291,6 +291,10 @@ pub fn brace_blocks_air(analysis: &Analysis) -> Vec<Finding> {
 /// A panel whose lowest mode, between clamped and supported, does not clear the band by the cabinet's factor.
 pub fn panel_sings(analysis: &Analysis) -> Vec<Finding> {
     let Some(cabinet) = &analysis.design.cabinet else { return Vec::new() };
+    // the boards of a fold tie the sides, and a tube is no panel: neither is what is computed here
+    if cabinet.fold.is_some() || matches!(cabinet.shape, crate::document::Shape::Tube { .. }) {
+        return Vec::new();
+    }
     let wanted = panels::wanted(analysis, cabinet);
     let Some((_, title, hz)) = panels::lowest_panel(cabinet).filter(|p| p.2 < wanted) else { return Vec::new() };
     let mut f = finding(
@@ -331,7 +335,7 @@ pub fn panel_sings(analysis: &Analysis) -> Vec<Finding> {
             Some(format!(
                 "lowest panel {:.0} Hz; {:.0} kg of boards",
                 panels::lowest_panel(cabinet)?.2,
-                panels::weight(cabinet)
+                crate::cabinet::cutting::weight(a)?
             ))
         }));
     }

@@ -1,7 +1,7 @@
 //! What stands in a woofer's way inside the box.
 
-use super::modes::inside_of;
 use crate::analysis::Analysis;
+use crate::cabinet::seats::{Kind, built};
 use crate::document::{Brace, Cabinet, Ties};
 
 /// The space a woofer takes behind the baffle, mm: a cylinder around its axis.
@@ -20,13 +20,14 @@ pub struct Behind {
 /// Where the first woofer stands in the box: at its stated place, or where it is assumed; sizes from its sheet, else
 /// 0.6 of the cone's diameter for the magnet and 0.45 of it for the depth (common practice).
 pub fn behind(analysis: &Analysis, cabinet: &Cabinet) -> Option<Behind> {
-    let chamber = analysis.wired.chambers.first().filter(|c| !c.pointer.is_empty())?;
-    let (inside, _) = inside_of(analysis, chamber);
+    analysis.wired.chambers.first().filter(|c| !c.pointer.is_empty())?;
+    let built = built(analysis)?;
+    let seat = built.seats.iter().find(|s| s.kind == Kind::Woofer && s.face == Some(0))?;
     let woofer = &analysis.design.woofer;
     let cone = 2.0 * (analysis.woofer.ts.sd / std::f64::consts::PI).sqrt() * 1e3;
     let estimated = woofer.magnet_diameter_mm.is_none() || woofer.depth_mm.is_none();
     Some(Behind {
-        middle: [inside.woofer_across_mm, inside.woofer_up_mm],
+        middle: [seat.at[0] - cabinet.panel_mm, seat.at[1] - cabinet.panel_mm],
         radius: woofer.magnet_diameter_mm.unwrap_or(0.6 * cone) / 2.0,
         depth: (woofer.depth_mm.unwrap_or(0.45 * cone) - cabinet.baffle_mm).max(0.0),
         estimated,

@@ -122,14 +122,21 @@ pub fn inside_of(analysis: &Analysis, chamber: &Chamber) -> (Inside, Option<&'st
         }
     };
     let [w, h, d] = sides.map(f64::round);
+    let spot = |list: fn(&crate::document::Cabinet) -> &[crate::document::Spot]| {
+        let cabinet = analysis.design.cabinet.as_ref().filter(|_| single)?;
+        let spot = list(cabinet).first().filter(|s| s.face == oak_drum_acoustics::port::Face::Baffle)?;
+        Some((spot.across_mm - cabinet.panel_mm, spot.up_mm - cabinet.panel_mm))
+    };
+    let woofer = spot(|c| &c.woofers_at).unwrap_or(((w / 2.0).round(), (h * 0.62).round()));
+    let opening = spot(|c| &c.openings_at).unwrap_or(((w / 2.0).round(), (h * 0.14).round()));
     let inside = Inside {
         width_mm: w,
         height_mm: h,
         depth_mm: d,
-        woofer_across_mm: (w / 2.0).round(),
-        woofer_up_mm: (h * 0.62).round(),
-        opening_across_mm: (w / 2.0).round(),
-        opening_up_mm: (h * 0.14).round(),
+        woofer_across_mm: woofer.0,
+        woofer_up_mm: woofer.1,
+        opening_across_mm: opening.0,
+        opening_up_mm: opening.1,
         opening_behind_mm: 0.0,
         wall_q: BARE_Q,
         fill_lies: FillPlace::Everywhere,
@@ -157,7 +164,7 @@ pub fn effect(analysis: &Analysis, order: [u32; 3], frequency: f64) -> f64 {
     let places: Vec<f64> = (0..16).map(|i| frequency * 2f64.powf((i as f64 - 7.5) / 45.0)).collect();
     let with = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&places).level_db;
     let context = Context { left_out: Some(order), ..analysis.context.clone() };
-    let wired = analysis.design.enclosure.wire(&context);
+    let wired = analysis.enclosure.wire(&context);
     let without = Sweep::new(&wired.network, analysis.conditions).curves(&places).level_db;
     with.iter().zip(&without).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max)
 }

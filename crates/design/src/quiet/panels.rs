@@ -371,23 +371,8 @@ pub fn panels(analysis: &Analysis) -> Option<Panels> {
     Some(Panels {
         panels,
         wanted_hz,
-        weight_kg: weight(cabinet),
+        weight_kg: crate::cabinet::cutting::weight(analysis).unwrap_or(0.0),
         plans: plans(analysis, 3),
         sources: used.iter().map(|b| format!("{}: {}", b.info().title, b.info().source)).collect(),
     })
-}
-
-/// What boards and braces weigh, kg.
-pub fn weight(cabinet: &Cabinet) -> f64 {
-    let inside = cabinet.inside_mm().map(|side| side.max(0.0) * 1e-3);
-    let [outside_w, outside_h] = [cabinet.width_mm * 1e-3, cabinet.height_mm * 1e-3];
-    let all = sheets(cabinet);
-    let mass = |sheet: &Sheet| laminate(&sheet.layers).mass;
-    // floor and top over the whole width and depth, sides between them, baffle and back over the front
-    let depth = inside[2];
-    mass(&all[0]) * outside_w * outside_h
-        + mass(&all[1]) * outside_w * outside_h
-        + 2.0 * mass(&all[2]) * depth * inside[1]
-        + 2.0 * mass(&all[3]) * depth * outside_w
-        + (cabinet.braces_l() + cabinet.bracing_l) * cabinet.board.info().density * 1e-3
 }

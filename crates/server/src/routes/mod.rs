@@ -2,8 +2,8 @@
 
 pub mod airway;
 pub mod builds;
+pub mod cabinet;
 pub mod choose;
-pub mod cutting;
 pub mod evaluate;
 pub mod files;
 pub mod health;
@@ -37,7 +37,11 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(airway::airway)
         .service(airway::trim)
         .service(quiet::quiet)
-        .service(cutting::cutting)
+        .service(cabinet::cabinet)
+        .service(cabinet::saw)
+        .service(cabinet::bench)
+        .service(cabinet::sheets)
+        .service(cabinet::file)
         .service(quiet::mode)
         .service(builds::list)
         .service(builds::create)

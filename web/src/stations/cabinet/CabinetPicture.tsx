@@ -1,131 +1,213 @@
-import { api, get, type Cutting } from "../../api/client";
+import type { CabinetView } from "../../api/client";
 import { useSettings } from "../../app/settings";
-import { tidy } from "../../lib/quantity";
-import { SavedTable } from "../../ui/Plot";
-import { useAsked, type Question } from "../../workbench/asked";
-import { useDocument } from "../../workbench/context";
-import { SheetDrawing } from "./SheetDrawing";
+import { printUnit, show, tidy } from "../../lib/quantity";
+import { Button } from "../../ui/Button";
+import { Saved } from "../../ui/Plot";
+import { useDocument, useWorkbench } from "../../workbench/context";
+import { Drawn } from "./Drawn";
+import { FaceDrawing } from "./FaceDrawing";
+import { useCabinet } from "./useCabinet";
 
-const question: Question<Cutting | undefined> = (body, signal) =>
-  body.cabinet ? get(api.POST("/api/cutting", { body, signal })) : Promise.resolve(undefined);
-
-/** The cut list and the sheets it comes from. */
+/** The faces to put things on, the section, and how near things are. */
 export function CabinetPicture() {
   const document = useDocument();
-  const cutting = useAsked(question);
+  const cabinet = useCabinet();
   if (!document.cabinet) return null;
-  if (!cutting) return <p className="text-soft">Computing…</p>;
+  if (!cabinet) return <p className="text-soft">Computing…</p>;
+  const [first, ...others] = cabinet.faces;
   return (
-    <div className="space-y-4">
-      <CutList cutting={cutting} />
-      {cutting.stocks.map((stock) => (
-        <SheetDrawing key={`${stock.board} ${stock.thickness_mm}`} stock={stock} />
-      ))}
-      <p className="text-xs text-soft">
-        Saw with guard and push sticks, eyes and ears protected, dust drawn off; MDF dust wants a mask. Move
-        the fence as seldom as possible, label every piece, make a test cut for every hole. Over 25 kg two
-        lift it.
-      </p>
+    <div className="space-y-3">
+      <Facts cabinet={cabinet} />
+      <div className="grid gap-4 md:grid-cols-2">
+        {first && <FaceDrawing cabinet={cabinet} face={first} large />}
+        <Drawn
+          svg={cabinet.section_svg}
+          title={cabinet.fold ? "Fold, front on the left" : "Side section, front on the left"}
+          className="max-h-[310px]"
+        />
+      </div>
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-3 xl:grid-cols-5">
+        {others.map((face) => (
+          <FaceDrawing key={face.face} cabinet={cabinet} face={face} />
+        ))}
+      </div>
+      {cabinet.fold && <Areas cabinet={cabinet} />}
+      <Clearances cabinet={cabinet} />
     </div>
   );
 }
 
-function CutList({ cutting }: { cutting: Cutting }) {
+function useMm() {
   const { system } = useSettings();
-  const inch = system === "inch";
-  const oversize = cutting.parts.some((p) => p.rough_length_mm > p.length_mm + 0.01);
+  return (value: number) => {
+    const shown = show(system === "metric" ? Math.round(value) : value, "mm", system);
+    return `${shown.text} ${printUnit(shown.unit)}`;
+  };
+}
+
+function Facts({ cabinet }: { cabinet: CabinetView }) {
+  const mm = useMm();
+  const { system } = useSettings();
+  const workbench = useWorkbench();
+  const litres = show(cabinet.net_l, "L", system, 3);
+  const { fold, unfit } = cabinet;
+  const sized = fold?.sized ?? unfit?.sized ?? [];
+  const off = fold && Math.abs(fold.length_mm / fold.wanted_mm - 1) > 0.01;
   return (
-    <SavedTable
-      title="Cut list"
-      note={`${tidy(cutting.weight_kg, 3)} kg of boards`}
-      columns={[
-        "label",
-        "part",
-        "count",
-        "length_mm",
-        "width_mm",
-        "thickness_mm",
-        "length_in",
-        "width_in",
-        "rounding_mm",
-        "rough_length_mm",
-        "rough_width_mm",
-        "board",
-        "edges",
-        "weight_kg",
-      ]}
-      rows={() =>
-        cutting.parts.map((p) => [
-          p.label,
-          p.name,
-          p.count,
-          p.length_mm,
-          p.width_mm,
-          p.thickness_mm,
-          p.length_in,
-          p.width_in,
-          Number(p.rounding_mm.toFixed(2)),
-          p.rough_length_mm,
-          p.rough_width_mm,
-          p.board,
-          p.edges,
-          Number(p.weight_kg.toFixed(2)),
-        ])
-      }
+    <div>
+      <dl
+        className="grid grid-cols-2 gap-x-4 gap-y-1 md:grid-cols-[1.7fr_1fr_1fr]"
+        data-testid="cabinet-figures"
+      >
+        <Figure
+          label="Outside"
+          value={cabinet.outside_mm.map((s) => mm(s).split(" ")[0]).join(" x ")}
+          note={`overall ${cabinet.overall_mm.map((s) => mm(s).split(" ")[0]).join(" x ")}`}
+        />
+        {fold ? (
+          <Figure
+            label="Path as folded"
+            value={mm(fold.length_mm)}
+            note={`${mm(fold.wanted_mm)} asked for`}
+            bad={!!off}
+          />
+        ) : (
+          <Figure
+            label="Net"
+            value={`${litres.text} ${printUnit(litres.unit)}`}
+            note={`${tidy(cabinet.wanted_net_l, 4)} L wanted`}
+            bad={Math.abs(cabinet.net_l / cabinet.wanted_net_l - 1) > 0.05}
+          />
+        )}
+        <Figure
+          label="Boards"
+          value={`${tidy(cabinet.weight_kg, 3)} kg`}
+          note={`${cabinet.boards.length} of them`}
+        />
+      </dl>
+      {unfit && (
+        <p role="alert" className="pt-1 text-brick">
+          {unfit.message}.
+        </p>
+      )}
+      {(unfit || off) && sized.length > 0 && (
+        <p className="pt-1">
+          <Button onClick={() => workbench.take("Box as the path wants it", sized)}>
+            Box as the path wants it
+          </Button>
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Figure({
+  label,
+  value,
+  note,
+  bad = false,
+}: {
+  label: string;
+  value: string;
+  note: string;
+  bad?: boolean;
+}) {
+  return (
+    <div>
+      <dt className="text-xs text-soft">{label}</dt>
+      <dd className={`font-display text-lg leading-tight font-semibold ${bad ? "text-brick" : ""}`}>
+        {value}
+      </dd>
+      <dd className="text-xs text-soft">{note}</dd>
+    </div>
+  );
+}
+
+/** The areas along the path, as designed and as folded. */
+function Areas({ cabinet }: { cabinet: CabinetView }) {
+  const { fold } = cabinet;
+  if (!fold) return null;
+  const lines = [
+    { title: "as folded", points: fold.built as [number, number][] },
+    { title: "as designed", points: fold.designed as [number, number][] },
+  ];
+  const far = Math.max(...lines.flatMap((l) => l.points.map((p) => p[0])));
+  const high = Math.max(...lines.flatMap((l) => l.points.map((p) => p[1])));
+  const [w, h] = [560, 150];
+  const x = (v: number) => 40 + (v / far) * (w - 60);
+  const y = (v: number) => h - 24 - (v / high) * (h - 40);
+  return (
+    <Saved
+      title="Area along the path"
+      note="cm2 over mm from its beginning"
+      table={{
+        columns: ["which", "at_mm", "area_cm2"],
+        rows: () => lines.flatMap((l) => l.points.map((p) => [l.title, p[0], p[1]])),
+      }}
     >
-      <table className="w-full text-xs [&_td]:pl-2" data-testid="cut-list">
-        <thead className="text-soft">
-          <tr>
-            <th className="pr-1 text-left font-normal">letter</th>
-            <th className="text-left font-normal">part</th>
-            <th className="text-right font-normal">pieces</th>
-            <th className="text-right font-normal">length x width{inch ? "" : ", mm"}</th>
-            {inch && (
-              <th
-                className="text-right font-normal"
-                title="By how much the rounded inches are longer or shorter"
-              >
-                off, mm
-              </th>
-            )}
-            {oversize && <th className="text-right font-normal">rough, mm</th>}
-            <th className="text-right font-normal">of</th>
-            <th className="text-right font-normal">kg each</th>
-          </tr>
-        </thead>
-        <tbody className="font-mono tabular-nums">
-          {cutting.parts.map((p) => (
-            <tr key={p.label} className="border-t border-rule/60 align-top">
-              <th scope="row" className="py-0.5 text-left font-display text-sm font-semibold">
-                {p.label}
-              </th>
-              <td className="font-sans">
-                {p.name}
-                {p.edges && <span className="block text-[10.5px] text-soft">{p.edges}</span>}
-              </td>
-              <td className="text-right">{p.count}</td>
-              <td className="text-right whitespace-nowrap">
-                {inch ? `${p.length_in} x ${p.width_in}` : `${tidy(p.length_mm, 5)} x ${tidy(p.width_mm, 5)}`}
-              </td>
-              {inch && (
-                <td className="text-right">
-                  {p.rounding_mm < 0 ? "−" : "+"}
-                  {Math.abs(p.rounding_mm).toFixed(2)}
-                </td>
-              )}
-              {oversize && (
-                <td className="text-right whitespace-nowrap">
-                  {tidy(p.rough_length_mm, 5)} x {tidy(p.rough_width_mm, 5)}
-                </td>
-              )}
-              <td className="text-right font-sans whitespace-nowrap">
-                {tidy(p.thickness_mm, 3)} {p.board}
-              </td>
-              <td className="text-right">{p.weight_kg.toFixed(1)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </SavedTable>
+      <svg
+        data-drawing
+        viewBox={`0 0 ${w} ${h}`}
+        className="block w-full"
+        role="img"
+        aria-label="Area along the path"
+      >
+        <path d={`M40 ${h - 24}H${w - 20}M40 ${h - 24}V16`} stroke="var(--rule)" fill="none" />
+        {lines.map((l, i) => (
+          <g key={l.title}>
+            <path
+              d={l.points.map((p, k) => `${k ? "L" : "M"}${x(p[0])} ${y(p[1])}`).join("")}
+              fill="none"
+              stroke={i ? "var(--soft)" : "var(--oak)"}
+              strokeWidth={i ? 1 : 1.8}
+              strokeDasharray={i ? "5 3" : undefined}
+            />
+            <text
+              x={w - 24}
+              y={22 + i * 14}
+              textAnchor="end"
+              fontSize="11"
+              fill={i ? "var(--soft)" : "var(--oak)"}
+            >
+              {i ? "- - " : "— "}
+              {l.title}
+            </text>
+          </g>
+        ))}
+        <text x="36" y={y(high) + 4} textAnchor="end" fontSize="10" fill="var(--soft)">
+          {Math.round(high)}
+        </text>
+        <text x={w - 20} y={h - 8} textAnchor="end" fontSize="10" fill="var(--soft)">
+          {Math.round(far)}
+        </text>
+      </svg>
+    </Saved>
+  );
+}
+
+function Clearances({ cabinet }: { cabinet: CabinetView }) {
+  const mm = useMm();
+  const list = cabinet.clearances.slice(0, 6);
+  if (!list.length) return <p className="text-xs text-soft">Nothing is near anything else.</p>;
+  return (
+    <section aria-label="Clearances">
+      <h2 className="font-display text-base font-semibold">Clearances, the smallest first</h2>
+      <ul className="grid gap-x-6 sm:grid-cols-2" data-testid="clearances">
+        {list.map((c, i) => (
+          <li
+            key={i}
+            className={`flex justify-between border-b border-rule/60 py-0.5 ${c.mm < -0.5 ? "text-brick" : ""}`}
+          >
+            <span>
+              {c.name} to {c.other}
+              {c.how === "frames" ? ", on the face" : ""}
+            </span>
+            <span className="font-mono tabular-nums">
+              {c.mm < -0.5 ? `${mm(-c.mm)} in it` : mm(Math.max(c.mm, 0))}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

@@ -7,14 +7,15 @@ const W = 560;
 /** Where the pieces lie on their sheets, with the cuts in the order of sawing. */
 export function SheetDrawing({ stock }: { stock: Stock }) {
   const { layout } = stock;
-  const scale = W / stock.sheet_length_mm;
-  const high = stock.sheet_width_mm * scale;
+  const longest = Math.max(...layout.bins.map((b) => b.length_mm), 1);
+  const scale = W / longest;
   const name = `${tidy(stock.thickness_mm, 3)} mm ${stock.board}`;
-  const counted = layout.sheets === 1 ? "1 sheet" : `${layout.sheets} sheets`;
+  const counted = stock.sheets === 1 ? "1 sheet" : `${stock.sheets} sheets`;
+  const shop = stock.shop;
   return (
     <Saved
       title={`Sheets, ${name}`}
-      note={`${counted} (at least ${layout.bound}), ${Math.round(layout.waste * 100)} % left over, ${layout.settings} settings of the fence`}
+      note={`${counted} (at least ${stock.bound}), ${Math.round(layout.waste * 100)} % left over, ${layout.settings} settings of the fence`}
       table={{
         columns: ["sheet", "label", "x_mm", "y_mm", "length_mm", "width_mm", "turned"],
         rows: () =>
@@ -34,18 +35,29 @@ export function SheetDrawing({ stock }: { stock: Stock }) {
           Larger than the sheet: {layout.too_large.join(", ")}. Take a larger sheet, or let pieces be turned.
         </p>
       )}
+      {shop && (
+        <p className="pb-1 text-soft">
+          First cuts for the shop: every sheet into {shop.along * shop.across} pieces of{" "}
+          {tidy(shop.length_mm, 5)} x {tidy(shop.width_mm, 5)} mm; below are those pieces.
+        </p>
+      )}
       <div className="grid gap-3 xl:grid-cols-2">
-        {Array.from({ length: layout.sheets }, (_, sheet) => (
+        {layout.bins.map((bin, sheet) => (
           <svg
             key={sheet}
             data-drawing
-            viewBox={`-1 -1 ${W + 2} ${high + 2}`}
+            viewBox={`-1 -1 ${W + 2} ${bin.width_mm * scale + 2}`}
             className="block w-full"
             fontSize="15"
             role="img"
-            aria-label={`Sheet ${sheet + 1} of ${name}`}
+            aria-label={bin.own ? `Own piece ${sheet + 1} of ${name}` : `Sheet ${sheet + 1} of ${name}`}
           >
-            <rect width={W} height={high} fill="var(--panel)" stroke="var(--ink)" />
+            <rect
+              width={bin.length_mm * scale}
+              height={bin.width_mm * scale}
+              fill="var(--panel)"
+              stroke={bin.own ? "var(--verdigris)" : "var(--ink)"}
+            />
             {layout.placed
               .filter((p) => p.sheet === sheet)
               .map((p, i) => {

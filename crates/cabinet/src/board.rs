@@ -1,0 +1,397 @@
+//! A board as a solid: flat, of one thickness, its ends perhaps bevelled, with holes straight through.
+//!
+//! Axes of the cabinet: x across from the left, y up from the floor, z back from the baffle's face; mm.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use std::f64::consts::PI;
+
+/// A point or direction in the cabinet's axes.
+pub type V3 = [f64; 3];
+/// A point in a plane, mm.
+pub type P2 = [f64; 2];
+
+/// a·b.
+pub fn dot(a: V3, b: V3) -> f64 {
+    a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+}
+
+/// a × b.
+pub fn cross(a: V3, b: V3) -> V3 {
+    [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
+}
+
+/// a + k·b.
+pub fn along(a: V3, b: V3, k: f64) -> V3 {
+    [a[0] + k * b[0], a[1] + k * b[1], a[2] + k * b[2]]
+}
+
+/// Area of a ring of corners, positive anticlockwise, mm².
+pub fn area(ring: &[P2]) -> f64 {
+    let next = ring.iter().cycle().skip(1);
+    ring.iter().zip(next).map(|(a, b)| a[0] * b[1] - b[0] * a[1]).sum::<f64>() / 2.0
+}
+
+/// Area and first moments of a ring about its axes' origin, mm² and mm³ (Bourke's polygon sums).
+fn moments(ring: &[P2]) -> (f64, P2) {
+    let (mut mx, mut my) = (0.0, 0.0);
+    for (a, b) in ring.iter().zip(ring.iter().cycle().skip(1)) {
+        let twice = a[0] * b[1] - b[0] * a[1];
+        mx += (a[0] + b[0]) * twice / 6.0;
+        my += (a[1] + b[1]) * twice / 6.0;
+    }
+    let area = area(ring);
+    if area < 0.0 { (-area, [-mx, -my]) } else { (area, [mx, my]) }
+}
+
+/// What a board is to the cabinet.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Role {
+    /// A wall of the carcass.
+    Wall,
+    /// The baffle, or a part of it.
+    Baffle,
+    /// A brace.
+    Brace,
+    /// A board of a folded path or a partition between chambers.
+    Fold,
+    /// A strip in a corner.
+    Strip,
+    /// A board of the amplifier's own chamber.
+    Bay,
+    /// A board of a port.
+    Port,
+    /// A bought tube.
+    Tube,
+    /// A bought round bar.
+    Dowel,
+}
+
+/// The outline of a hole.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(tag = "shape", rename_all = "snake_case")]
+#[schemars(rename = "HoleOutline")]
+pub enum Opening {
+    /// Round.
+    Round {
+        /// Diameter, mm.
+        diameter_mm: f64,
+    },
+    /// A rectangle along the board's sides.
+    Rectangle {
+        /// Along u, mm.
+        length_mm: f64,
+        /// Along v, mm.
+        width_mm: f64,
+    },
+}
+
+impl Opening {
+    /// Its area, mm².
+    pub fn area(&self) -> f64 {
+        match *self {
+            Opening::Round { diameter_mm } => PI * diameter_mm * diameter_mm / 4.0,
+            Opening::Rectangle { length_mm, width_mm } => length_mm * width_mm,
+        }
+    }
+    /// Half its extent along u and v, mm.
+    pub fn half(&self) -> P2 {
+        match *self {
+            Opening::Round { diameter_mm } => [diameter_mm / 2.0; 2],
+            Opening::Rectangle { length_mm, width_mm } => [length_mm / 2.0, width_mm / 2.0],
+        }
+    }
+}
+
+/// A hole straight through a board.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Hole {
+    /// What it is for.
+    pub name: String,
+    /// Its middle on the board, mm along u and v.
+    pub at: P2,
+    /// Its outline, fit allowance included.
+    pub opening: Opening,
+    /// Diameter of the screw circle, mm; none where nothing is screwed.
+    pub screw_circle_mm: Option<f64>,
+    /// How many screws.
+    pub screws: u32,
+    /// Diameter of the frame or flange that covers it, mm.
+    pub frame_mm: Option<f64>,
+}
+
+/// Outline of a board: the corners of its two faces, or a disc.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Outline {
+    /// Corners of the face and, as many, of the back; they differ where ends are bevelled.
+    Corners {
+        /// Of the face.
+        face: Vec<P2>,
+        /// Of the back.
+        back: Vec<P2>,
+    },
+    /// A disc around the origin.
+    Disc {
+        /// Diameter, mm.
+        diameter_mm: f64,
+    },
+}
+
+/// A board in its place.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[schemars(rename = "CabinetBoard")]
+pub struct Board {
+    /// What it is called.
+    pub name: String,
+    /// What it is to the cabinet.
+    pub role: Role,
+    /// Origin of its face, mm.
+    pub at: V3,
+    /// Direction of its first axis, in the face.
+    pub u: V3,
+    /// Direction of its second axis, in the face; u × v points from the face into the board.
+    pub v: V3,
+    /// Thickness, mm.
+    pub thickness_mm: f64,
+    /// Its outline.
+    pub outline: Outline,
+    /// Its holes.
+    pub holes: Vec<Hole>,
+    /// How much longer and wider its blank is sawn than it shows, along u and v, mm: ends that stand in rebates or grooves.
+    pub hidden_mm: P2,
+    /// What is sawn along its edges, in words.
+    pub edges: String,
+}
+
+impl Board {
+    /// A plain board: origin, two sides (u, v) as vectors with their lengths, thickness.
+    pub fn plain(name: &str, role: Role, at: V3, u: (V3, f64), v: (V3, f64), thickness: f64) -> Board {
+        let ring = vec![[0.0, 0.0], [u.1, 0.0], [u.1, v.1], [0.0, v.1]];
+        Board {
+            name: name.into(),
+            role,
+            at,
+            u: u.0,
+            v: v.0,
+            thickness_mm: thickness,
+            outline: Outline::Corners { face: ring.clone(), back: ring },
+            holes: Vec::new(),
+            hidden_mm: [0.0; 2],
+            edges: String::new(),
+        }
+    }
+
+    /// A board seen in the side section as a quadrilateral (z, y): its face from `a` to `b`, its back from `a2` to `b2`,
+    /// reaching across from x = `from` to `to`.
+    pub fn across(name: &str, role: Role, [a, b, a2, b2]: [P2; 4], from: f64, to: f64) -> Board {
+        let length = (b[0] - a[0]).hypot(b[1] - a[1]).max(1e-9);
+        let u: V3 = [0.0, (b[1] - a[1]) / length, (b[0] - a[0]) / length];
+        let off = [0.0, a2[1] - a[1], a2[0] - a[0]];
+        let (mut v, mut x) = ([1.0, 0.0, 0.0], from);
+        if dot(cross(u, v), off) < 0.0 {
+            (v, x) = ([-1.0, 0.0, 0.0], to);
+        }
+        let thickness = dot(cross(u, v), off);
+        let of = |p: P2| dot([0.0, p[1] - a[1], p[0] - a[0]], u);
+        let (low, high, w) = (of(a2), of(b2), to - from);
+        Board {
+            name: name.into(),
+            role,
+            at: [x, a[1], a[0]],
+            u,
+            v,
+            thickness_mm: thickness,
+            outline: Outline::Corners {
+                face: vec![[0.0, 0.0], [length, 0.0], [length, w], [0.0, w]],
+                back: vec![[low, 0.0], [high, 0.0], [high, w], [low, w]],
+            },
+            holes: Vec::new(),
+            hidden_mm: [0.0; 2],
+            edges: String::new(),
+        }
+    }
+
+    /// A plate whose outline is a ring in the side section (z, y), from x = `from` on.
+    pub fn upright(name: &str, role: Role, ring: &[P2], from: f64, thickness: f64) -> Board {
+        // z × y points to the left; the face is the one on the right, so that u × v goes into the board
+        let at = [from + thickness, 0.0, 0.0];
+        Board {
+            name: name.into(),
+            role,
+            at,
+            u: [0.0, 0.0, 1.0],
+            v: [0.0, 1.0, 0.0],
+            thickness_mm: thickness,
+            outline: Outline::Corners { face: ring.to_vec(), back: ring.to_vec() },
+            holes: Vec::new(),
+            hidden_mm: [0.0; 2],
+            edges: String::new(),
+        }
+    }
+
+    /// Direction from the face into the board.
+    pub fn normal(&self) -> V3 {
+        cross(self.u, self.v)
+    }
+
+    /// Where a point of the face lies, mm along u and v.
+    pub fn on_face(&self, point: V3) -> P2 {
+        let off = along(point, self.at, -1.0);
+        [dot(off, self.u), dot(off, self.v)]
+    }
+
+    /// A point of the board in the cabinet: along u, along v, below the face, mm.
+    pub fn place(&self, [u, v]: P2, below: f64) -> V3 {
+        along(along(along(self.at, self.u, u), self.v, v), self.normal(), below)
+    }
+
+    /// The ring part-way from the face (0) to the back (1).
+    pub fn ring(&self, part: f64) -> Vec<P2> {
+        match &self.outline {
+            Outline::Corners { face, back } => {
+                face.iter().zip(back).map(|(a, b)| [a[0] + (b[0] - a[0]) * part, a[1] + (b[1] - a[1]) * part]).collect()
+            }
+            Outline::Disc { diameter_mm } => (0..96)
+                .map(|i| {
+                    let angle = f64::from(i) / 96.0 * 2.0 * PI;
+                    [diameter_mm / 2.0 * angle.cos(), diameter_mm / 2.0 * angle.sin()]
+                })
+                .collect(),
+        }
+    }
+
+    /// Area and first moments at a part of the way through, holes not taken off.
+    fn whole(&self, part: f64) -> (f64, P2) {
+        match self.outline {
+            Outline::Disc { diameter_mm } => (PI * diameter_mm * diameter_mm / 4.0, [0.0; 2]),
+            Outline::Corners { .. } => moments(&self.ring(part)),
+        }
+    }
+
+    /// Volume with its holes still full, mm³: the area is a quadratic of the depth, so Simpson's rule is exact.
+    pub fn gross(&self) -> f64 {
+        self.thickness_mm / 6.0 * (self.whole(0.0).0 + 4.0 * self.whole(0.5).0 + self.whole(1.0).0)
+    }
+
+    /// Volume, mm³.
+    pub fn volume(&self) -> f64 {
+        self.gross() - self.thickness_mm * self.holes.iter().map(|h| h.opening.area()).sum::<f64>()
+    }
+
+    /// Volume with its windows open and its other holes still full, mm³: what it takes of the air once something sits in them.
+    pub fn gross_of_windows(&self) -> f64 {
+        let open: f64 = self.holes.iter().filter(|h| h.name == "window").map(|h| h.opening.area()).sum();
+        self.gross() - self.thickness_mm * open
+    }
+
+    /// Centre of its volume, mm.
+    pub fn centroid(&self) -> V3 {
+        let weights = [(0.0, 1.0), (0.5, 4.0), (1.0, 1.0)];
+        let (mut sum, mut mu, mut mv, mut mn) = (0.0, 0.0, 0.0, 0.0);
+        for (part, weight) in weights {
+            let (a, m) = self.whole(part);
+            sum += weight * a;
+            mu += weight * m[0];
+            mv += weight * m[1];
+            mn += weight * a * part * self.thickness_mm;
+        }
+        for hole in &self.holes {
+            let a = 6.0 * hole.opening.area();
+            sum -= a;
+            mu -= a * hole.at[0];
+            mv -= a * hole.at[1];
+            mn -= a * self.thickness_mm / 2.0;
+        }
+        self.place([mu / sum, mv / sum], mn / sum)
+    }
+
+    /// Extent of its blank along u and v: (low, high), what is hidden in joints not counted.
+    pub fn extent(&self) -> [P2; 2] {
+        let mut low = [f64::INFINITY; 2];
+        let mut high = [f64::NEG_INFINITY; 2];
+        let rings = match self.outline {
+            Outline::Disc { diameter_mm } => {
+                let r = diameter_mm / 2.0;
+                return [[-r, -r], [r, r]];
+            }
+            Outline::Corners { .. } => [self.ring(0.0), self.ring(1.0)],
+        };
+        for p in rings.iter().flatten() {
+            for k in 0..2 {
+                low[k] = low[k].min(p[k]);
+                high[k] = high[k].max(p[k]);
+            }
+        }
+        [low, high]
+    }
+
+    /// Size of the blank along u and v, mm.
+    pub fn blank(&self) -> P2 {
+        let [low, high] = self.extent();
+        [high[0] - low[0] + self.hidden_mm[0], high[1] - low[1] + self.hidden_mm[1]]
+    }
+
+    /// How far its ends are off square, degrees, at the low and the high end of u; 0 for square ones.
+    pub fn bevels(&self) -> P2 {
+        let Outline::Corners { face, back } = &self.outline else { return [0.0; 2] };
+        if face.len() != 4 {
+            return [0.0; 2];
+        }
+        let off = |i: usize| ((back[i][0] - face[i][0]) / self.thickness_mm).atan().to_degrees().abs();
+        [off(0), off(1)]
+    }
+
+    /// Corners in the cabinet, of face and back.
+    pub fn corners(&self) -> Vec<V3> {
+        let face = self.ring(0.0).into_iter().map(|p| self.place(p, 0.0));
+        let back = self.ring(1.0).into_iter().map(|p| self.place(p, self.thickness_mm));
+        face.chain(back).collect()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use approx::assert_relative_eq;
+
+    /// A wedge-ended board against the sum of a block and a triangular prism, worked by hand.
+    #[test]
+    fn a_bevelled_board() {
+        // face 100 long, back 80: one end at 45 degrees over 20 mm, 50 across
+        let quad = [[0.0, 0.0], [0.0, 100.0], [20.0, 0.0], [20.0, 80.0]];
+        let board = Board::across("x", Role::Fold, quad, 0.0, 50.0);
+        assert_relative_eq!(board.volume(), 80.0 * 20.0 * 50.0 + 20.0 * 20.0 / 2.0 * 50.0, max_relative = 1e-12);
+        assert_relative_eq!(board.bevels()[1], 45.0, max_relative = 1e-12);
+        assert_relative_eq!(board.bevels()[0], 0.0);
+        // block's centroid at y = 40, triangle's at 80 + 20/3
+        let (block, prism) = (80_000.0, 10_000.0);
+        let c = board.centroid();
+        let y = (block * 40.0 + prism * (80.0 + 20.0 / 3.0)) / (block + prism);
+        let z = (block * 10.0 + prism * (20.0 / 3.0)) / (block + prism);
+        assert_relative_eq!(c[1], y, max_relative = 1e-9);
+        assert_relative_eq!(c[2], z, max_relative = 1e-9);
+        assert_relative_eq!(c[0], 25.0, max_relative = 1e-9);
+    }
+
+    /// Whichever side the back lies on, the board fills the same space and its normal goes into it.
+    #[test]
+    fn either_way_around() {
+        for quad in [
+            [[0.0, 0.0], [0.0, 100.0], [18.0, 0.0], [18.0, 100.0]],
+            [[18.0, 0.0], [18.0, 100.0], [0.0, 0.0], [0.0, 100.0]],
+        ] {
+            let board = Board::across("x", Role::Fold, quad, 10.0, 60.0);
+            assert!(board.thickness_mm > 0.0);
+            let c = board.centroid();
+            assert_relative_eq!(c[0], 35.0, max_relative = 1e-12);
+            assert_relative_eq!(c[1], 50.0, max_relative = 1e-12);
+            assert_relative_eq!(c[2], 9.0, max_relative = 1e-12);
+        }
+        let plate =
+            Board::upright("s", Role::Wall, &[[18.0, 0.0], [200.0, 0.0], [200.0, 300.0], [18.0, 300.0]], 0.0, 18.0);
+        assert_relative_eq!(plate.centroid()[0], 9.0, max_relative = 1e-12);
+        assert_relative_eq!(plate.centroid()[2], 109.0, max_relative = 1e-12);
+    }
+}

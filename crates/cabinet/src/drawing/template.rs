@@ -1,0 +1,60 @@
+//! Hole templates at their real size: cut-out, frame, screws, centre marks, and a ruler to check the print with.
+
+use super::{Anchor, Drawing, Item, Layer, mm};
+use crate::board::{Hole, Opening};
+use std::f64::consts::TAU;
+
+/// A template for a hole.
+pub fn template(hole: &Hole, fit: f64) -> Drawing {
+    let mut d = Drawing::new(format!("Template, {}", hole.name), 4.5);
+    d.real_size = true;
+    d.note = format!("The cut is {} mm larger than what goes in. Make a test cut in scrap first.", mm(fit));
+    let c = [0.0, 0.0];
+    let half = hole.opening.half();
+    match hole.opening {
+        Opening::Round { diameter_mm } => {
+            d.add(Layer::Cut, Item::Circle(c, diameter_mm / 2.0));
+            d.word([0.0, 12.0], format!("{}: cut {} mm across", hole.name, mm(diameter_mm)), Anchor::Middle);
+        }
+        Opening::Rectangle { length_mm, width_mm } => {
+            let (w, h) = (width_mm / 2.0, length_mm / 2.0);
+            d.add(Layer::Cut, Item::Ring(vec![[-w, -h], [w, -h], [w, h], [-w, h]], false));
+            d.word([0.0, 12.0], format!("{}: cut {} x {} mm", hole.name, mm(width_mm), mm(length_mm)), Anchor::Middle);
+        }
+    }
+    d.cross(c, 15.0);
+    // marks of the axes at the rim, for lining up with lines on the board
+    let rim = half[0].max(half[1]) + 14.0;
+    for (x, y) in [(1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0)] {
+        d.add(Layer::Centre, Item::Line([x * (rim - 26.0), y * (rim - 26.0)], [x * rim, y * rim]));
+    }
+    if let Some(frame) = hole.frame_mm {
+        d.add(Layer::Hidden, Item::Circle(c, frame / 2.0));
+    }
+    if let Some(circle) = hole.screw_circle_mm {
+        d.add(Layer::Screws, Item::Circle(c, circle / 2.0));
+        for k in 0..hole.screws {
+            let angle = (f64::from(k) + 0.5) / f64::from(hole.screws) * TAU;
+            let p = [circle / 2.0 * angle.cos(), circle / 2.0 * angle.sin()];
+            d.add(Layer::Screws, Item::Circle(p, 1.5));
+            d.add(Layer::Screws, Item::Line([p[0] - 4.0, p[1]], [p[0] + 4.0, p[1]]));
+            d.add(Layer::Screws, Item::Line([p[0], p[1] - 4.0], [p[0], p[1] + 4.0]));
+        }
+        d.word(
+            [0.0, -12.0],
+            format!("{} screws on {} mm: check with the part", hole.screws, mm(circle)),
+            Anchor::Middle,
+        );
+    }
+    d.word([0.0, 20.0], format!("{} mm larger than what goes in; test cut first", mm(fit)), Anchor::Middle);
+    // 100 mm to be measured on the print
+    let (x, y) = (-50.0, -30.0);
+    d.add(Layer::Dimension, Item::Line([x, y], [x + 100.0, y]));
+    for k in 0..=10 {
+        let high = if k % 5 == 0 { 3.0 } else { 1.5 };
+        let at = x + 10.0 * f64::from(k);
+        d.add(Layer::Dimension, Item::Line([at, y], [at, y + high]));
+    }
+    d.word([0.0, y - 6.0], "100 mm: measure this on the print", Anchor::Middle);
+    d
+}

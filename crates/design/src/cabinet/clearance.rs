@@ -1,0 +1,165 @@
+//! What stands in the way of what, in three dimensions, and how near the holes lie to each other and to the edges.
+
+use super::seats::{Built, Kind, Seat, frame_of};
+use crate::document::{Cabinet, Shape};
+use oak_drum_cabinet::board::{Board, Opening, Outline, Role, along, dot};
+use oak_drum_cabinet::bodies::{Body, clearance_within};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+/// How two things are near each other.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum How {
+    /// Bodies inside the box.
+    Inside,
+    /// Frames or holes on one face.
+    Frames,
+    /// A frame or hole and the edge of its face.
+    Edge,
+}
+
+/// How near two things are.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Clearance {
+    /// One of them: a seat, by its place in the list.
+    pub seat: u32,
+    /// What it is called.
+    pub name: String,
+    /// What it is near to.
+    pub other: String,
+    /// The other seat, where it is one.
+    pub other_seat: Option<u32>,
+    /// What the other is to the cabinet, where it is a board.
+    pub role: Option<Role>,
+    /// How.
+    pub how: How,
+    /// Clearance, mm; negative is how far they are in each other.
+    pub mm: f64,
+}
+
+/// Clearances told, mm: farther ones are nobody's concern.
+const TOLD: f64 = 60.0;
+
+/// The clearances of a cabinet, the smallest first.
+pub fn clearances(cabinet: &Cabinet, built: &Built) -> Vec<Clearance> {
+    clearances_within(cabinet, built, TOLD)
+}
+
+/// Those smaller than so much, mm.
+pub fn clearances_within(cabinet: &Cabinet, built: &Built, most: f64) -> Vec<Clearance> {
+    let mut list = Vec::new();
+    let bodies: Vec<Vec<Body>> = built.seats.iter().map(Seat::bodies).collect();
+    let boards: Vec<(&Board, Vec<Body>)> = built
+        .solids
+        .boards
+        .iter()
+        .filter(|b| b.role != Role::Tube && convex(b))
+        .map(|b| (b, Body::of_board(b)))
+        .collect();
+    let least = |a: &[Body], b: &[Body]| {
+        let pairs = a.iter().flat_map(|a| b.iter().filter_map(move |b| clearance_within(a, b, most)));
+        pairs.fold(f64::INFINITY, f64::min)
+    };
+    for (i, seat) in built.seats.iter().enumerate() {
+        let mut add = |other: &str, other_seat: Option<usize>, role: Option<Role>, how: How, mm: f64| {
+            if mm < most {
+                list.push(Clearance {
+                    seat: i as u32,
+                    name: seat.name.clone(),
+                    other: other.to_lowercase(),
+                    other_seat: other_seat.map(|k| k as u32),
+                    role,
+                    how,
+                    mm,
+                });
+            }
+        };
+        // a slot is made of the walls and its own boards
+        let slot = seat.kind == Kind::Port && matches!(seat.opening, Opening::Rectangle { .. });
+        for (board, pieces) in &boards {
+            let own = board.holes.iter().any(|h| h.name == seat.name) || sits_on(seat, board);
+            let of_it = (seat.kind == Kind::Amplifier && board.role == Role::Bay)
+                || (seat.kind == Kind::Port && board.role == Role::Port)
+                || (slot && matches!(board.role, Role::Wall | Role::Baffle | Role::Strip));
+            if own || of_it {
+                continue;
+            }
+            add(&board.name, None, Some(board.role), How::Inside, least(&bodies[i], pieces));
+        }
+        for (k, other) in built.seats.iter().enumerate().skip(i + 1) {
+            if !bodies[i].is_empty() && !bodies[k].is_empty() {
+                add(&other.name, Some(k), None, How::Inside, least(&bodies[i], &bodies[k]));
+            }
+            if seat.face.is_some() && seat.face == other.face {
+                add(&other.name, Some(k), None, How::Frames, between(seat, other));
+            }
+        }
+        if let Some(face) = seat.face.filter(|_| !slot && seat.kind != Kind::Mouth) {
+            let frame = frame_of(cabinet, built.solids.carcass.as_ref(), face, seat.up_mm);
+            let [up, across] = reach(seat);
+            let edge = if matches!(cabinet.shape, Shape::Tube { .. }) {
+                let r = cabinet.width_mm / 2.0;
+                r - (seat.across_mm - r).hypot(seat.up_mm - r) - up.max(across)
+            } else {
+                let [w, h] = frame.size;
+                // a stepped front is two boards
+                let (low, high) = match cabinet.shape {
+                    Shape::Stepped { at_mm, .. } if face == 0 && seat.up_mm > at_mm => (at_mm, h),
+                    Shape::Stepped { at_mm, .. } if face == 0 => (0.0, at_mm),
+                    _ => (0.0, h),
+                };
+                (seat.across_mm - across)
+                    .min(w - seat.across_mm - across)
+                    .min(seat.up_mm - low - up)
+                    .min(high - seat.up_mm - up)
+            };
+            add("edge of the board", None, None, How::Edge, edge);
+        }
+    }
+    list.sort_by(|a, b| a.mm.total_cmp(&b.mm));
+    list
+}
+
+/// Whether a board's hull is the board.
+fn convex(board: &Board) -> bool {
+    match &board.outline {
+        Outline::Disc { .. } => true,
+        Outline::Corners { face, .. } => face.len() <= 4,
+    }
+}
+
+/// Whether a seat's middle lies on a face of the board.
+fn sits_on(seat: &Seat, board: &Board) -> bool {
+    let below = dot(along(seat.at, board.at, -1.0), board.normal());
+    let flat = dot(board.normal(), seat.inward).abs() > 0.99;
+    flat && (below.abs() < 1.0 || (below - board.thickness_mm).abs() < 1.0)
+}
+
+/// Half of what it covers on its face, up and across, mm.
+fn reach(seat: &Seat) -> [f64; 2] {
+    let half = seat.opening.half();
+    match seat.frame_mm {
+        Some(frame) => half.map(|h| h.max(frame / 2.0)),
+        None => half,
+    }
+}
+
+/// Between what two seats cover on a face, mm.
+fn between(a: &Seat, b: &Seat) -> f64 {
+    let (dx, dy) = ((a.across_mm - b.across_mm).abs(), (a.up_mm - b.up_mm).abs());
+    let round = |s: &Seat| matches!(s.opening, Opening::Round { .. });
+    let ([au, aa], [bu, ba]) = (reach(a), reach(b));
+    match (round(a), round(b)) {
+        (true, true) => dx.hypot(dy) - au - bu,
+        (false, false) => {
+            let (x, y) = (dx - aa - ba, dy - au - bu);
+            if x > 0.0 && y > 0.0 { x.hypot(y) } else { x.max(y) }
+        }
+        (one, _) => {
+            let (circle, [bu, ba]) = if one { (au, [bu, ba]) } else { (bu, [au, aa]) };
+            let (x, y) = ((dx - ba).max(0.0), (dy - bu).max(0.0));
+            if x == 0.0 && y == 0.0 { (dx - ba).max(dy - bu) - circle } else { x.hypot(y) - circle }
+        }
+    }
+}

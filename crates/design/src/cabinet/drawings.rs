@@ -1,0 +1,254 @@
+//! The drawings of a design's cabinet, and the plan that is printed.
+
+use super::clearance::{How, clearances_within};
+use super::cutting::{Cutting, cutting_of};
+use super::materials::bill;
+use super::seats::{Built, Kind, Seat, built};
+use super::steps::steps;
+use crate::analysis::Analysis;
+use crate::document::Cabinet;
+use oak_drum_cabinet::board::{Board, Hole, Opening, P2, V3, along};
+use oak_drum_cabinet::drawing::Drawing;
+use oak_drum_cabinet::drawing::exploded::exploded;
+use oak_drum_cabinet::drawing::pdf::Block;
+use oak_drum_cabinet::drawing::template::template;
+use oak_drum_cabinet::drawing::views::{Side, Silhouette, elevation, fold_section, hull, parts_flat, section, sheets};
+use oak_drum_cabinet::parts::is_sawn;
+
+/// A drawing with its stable name.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Named {
+    /// Stable name: `front`, `section`, `template-0`, …
+    pub id: String,
+    /// The drawing.
+    pub drawing: Drawing,
+}
+
+/// Everything worked out once.
+struct Shop<'a> {
+    analysis: &'a Analysis,
+    cabinet: &'a Cabinet,
+    built: Built,
+    cutting: Cutting,
+}
+
+impl Shop<'_> {
+    fn letter_at(&self, i: usize) -> String {
+        let part = self.cutting.parts.iter().find(|p| p.part.boards.contains(&(i as u32)));
+        part.map_or_else(|| self.built.solids.boards[i].name.clone(), |p| p.part.label.clone())
+    }
+    fn letter(&self, name: &str) -> String {
+        let i = self.built.solids.boards.iter().position(|b| b.name == name);
+        i.map_or_else(|| name.to_owned(), |i| self.letter_at(i))
+    }
+    /// What sits in it, seen from the side; what is in something's way is told as wrong.
+    fn silhouettes(&self) -> Vec<Silhouette> {
+        let wrong: Vec<u32> = clearances_within(self.cabinet, &self.built, 0.0)
+            .iter()
+            .filter(|c| c.mm < -0.5 && c.how == How::Inside)
+            .flat_map(|c| std::iter::once(c.seat).chain(c.other_seat))
+            .collect();
+        self.built
+            .seats
+            .iter()
+            .enumerate()
+            .filter(|(_, s)| s.kind != Kind::Mouth)
+            .flat_map(|(i, s)| profiles(s).into_iter().map(move |ring| (i, s.name.clone(), ring)))
+            .map(|(i, name, ring)| Silhouette { name, ring, wrong: wrong.contains(&(i as u32)) })
+            .collect()
+    }
+    /// Holes that want a template, alike ones once.
+    fn holes(&self) -> Vec<&Hole> {
+        let mut list: Vec<&Hole> = Vec::new();
+        for hole in self.built.solids.boards.iter().flat_map(|b| &b.holes) {
+            if ["window", "bore"].contains(&hole.name.as_str()) || hole.name.starts_with("mouth") {
+                continue;
+            }
+            let stem = |h: &Hole| h.name.trim_end_matches(|c: char| c.is_ascii_digit() || c == ' ').to_owned();
+            if !list.iter().any(|h| stem(h) == stem(hole) && h.opening == hole.opening) {
+                list.push(hole);
+            }
+        }
+        list
+    }
+}
+
+/// Outlines of a seat's bodies in the side section (z, y).
+fn profiles(seat: &Seat) -> Vec<Vec<P2>> {
+    let side: V3 = if seat.inward[0].abs() > 0.7 { [0.0, 0.0, 1.0] } else { [0.0, -seat.inward[2], seat.inward[1]] };
+    let at = |below: f64, off: f64| {
+        let p = along(along(seat.at, seat.inward, below), side, off);
+        [p[2], p[1]]
+    };
+    let half = match seat.opening {
+        Opening::Round { diameter_mm } => diameter_mm / 2.0,
+        // in the section its up counts, on floor and top its depth
+        Opening::Rectangle { length_mm, .. } => length_mm / 2.0,
+    };
+    if seat.inward[0].abs() > 0.7 {
+        // seen along its axis
+        let ring = (0..48)
+            .map(|i| {
+                let a = f64::from(i) / 48.0 * std::f64::consts::TAU;
+                [seat.at[2] + half * a.cos(), seat.at[1] + half * a.sin()]
+            })
+            .collect();
+        return vec![ring];
+    }
+    let inner = seat.inner_mm / 2.0;
+    match seat.kind {
+        Kind::Woofer | Kind::Radiator => {
+            let cone = 0.6 * seat.depth_mm;
+            vec![hull(&[
+                at(0.0, -half),
+                at(0.0, half),
+                at(cone, inner),
+                at(seat.depth_mm, inner),
+                at(seat.depth_mm, -inner),
+                at(cone, -inner),
+            ])]
+        }
+        _ => {
+            let r = if matches!(seat.opening, Opening::Round { .. }) { inner } else { half };
+            vec![vec![at(0.0, -r), at(0.0, r), at(seat.depth_mm, r), at(seat.depth_mm, -r)]]
+        }
+    }
+}
+
+fn shop(analysis: &Analysis) -> Option<Shop<'_>> {
+    let cabinet = analysis.design.cabinet.as_ref()?;
+    let built = built(analysis)?;
+    let cutting = cutting_of(cabinet, &built, 1)?;
+    Some(Shop { analysis, cabinet, built, cutting })
+}
+
+/// Every drawing of a design's cabinet; `None` without one.
+pub fn drawings(analysis: &Analysis) -> Option<Vec<Named>> {
+    Some(all(&shop(analysis)?))
+}
+
+/// The side section, of a folded path the fold; `None` without a cabinet.
+pub(crate) fn section_of(analysis: &Analysis) -> Option<Drawing> {
+    let shop = shop(analysis)?;
+    let wanted = if matches!(analysis.fold, Some(Ok(_))) { "fold" } else { "section" };
+    all_of(&shop, Some(wanted)).into_iter().next().map(|n| n.drawing.with_words(1.8))
+}
+
+fn all(shop: &Shop) -> Vec<Named> {
+    all_of(shop, None)
+}
+
+/// Every drawing, or the one that is wanted.
+fn all_of(shop: &Shop, only: Option<&str>) -> Vec<Named> {
+    let boards = &shop.built.solids.boards;
+    let mut list: Vec<Named> = Vec::new();
+    let wanted = |id: &str| only.is_none_or(|o| o == id);
+    let mut add = |id: &str, draw: &dyn Fn() -> Drawing| {
+        if wanted(id) {
+            list.push(Named { id: id.into(), drawing: draw() });
+        }
+    };
+    for (id, side) in [("front", Side::Front), ("back", Side::Back), ("left", Side::Left), ("top", Side::Top)] {
+        add(id, &|| elevation(boards, side));
+    }
+    let things = shop.silhouettes();
+    add("section", &|| section(boards, &things));
+    if let Some(Ok(folded)) = &shop.analysis.fold {
+        add("fold", &|| fold_section(boards, &folded.fold, &things, |name| shop.letter(name)));
+    }
+    let lettered: Vec<(String, &Board)> = boards.iter().enumerate().map(|(i, b)| (shop.letter_at(i), b)).collect();
+    add("exploded", &|| exploded(&lettered));
+    add("parts", &|| {
+        let sawn: Vec<(String, &Board)> = lettered.iter().filter(|(_, b)| is_sawn(b)).cloned().collect();
+        parts_flat(&sawn)
+    });
+    for (i, stock) in shop.cutting.stocks.iter().enumerate() {
+        add(&format!("sheets-{i}"), &|| {
+            let title = format!("Sheets, {:.1} mm {}", stock.thickness_mm, stock.board);
+            let mut d = sheets(&title, &stock.layout.bins, &stock.layout.placed, &stock.layout.cuts);
+            d.note = format!(
+                "{} to buy (the areas allow no fewer than {}), {:.0} % left over, {} settings of the fence.",
+                stock.sheets,
+                stock.bound,
+                stock.layout.waste * 100.0,
+                stock.layout.settings
+            );
+            d
+        });
+    }
+    for (i, hole) in shop.holes().into_iter().enumerate() {
+        add(&format!("template-{i}"), &|| template(hole, shop.cabinet.saw.fit_mm));
+    }
+    list
+}
+
+/// The whole plan to be printed: sizes, cut list, sheets, drawings, what to buy, steps with their cautions, templates at 1:1.
+pub fn plan(analysis: &Analysis, title: &str) -> Option<Vec<Block>> {
+    let shop = shop(analysis)?;
+    let c = shop.cabinet;
+    let mut blocks = vec![
+        Block::Heading(title.to_owned()),
+        Block::Words(format!(
+            "Outside {:.0} x {:.0} x {:.0} mm (width, height, depth), boards {} mm, baffle {} mm. All sizes in millimetres; drawings other than templates are not to be measured from. Local codes and licensed practice come first where they say more than this plan.",
+            c.width_mm, c.height_mm, c.depth_mm, c.panel_mm, c.baffle_mm
+        )),
+    ];
+    let drawings = all(&shop);
+    for id in ["front", "section", "left", "back", "top", "fold", "exploded"] {
+        blocks.extend(drawings.iter().filter(|n| n.id == id).map(|n| Block::Picture(n.drawing.clone())));
+    }
+    blocks.push(Block::Break);
+    blocks.push(Block::Heading("Cut list".into()));
+    let mut rows =
+        vec![["", "part", "pieces", "length x width, mm", "inches", "of", "edges"].map(String::from).to_vec()];
+    for p in &shop.cutting.parts {
+        let part = &p.part;
+        let rough = if p.rough_length_mm > part.length_mm + 0.05 {
+            format!(
+                "{:.1} x {:.1}, rough {:.1} x {:.1}",
+                part.length_mm, part.width_mm, p.rough_length_mm, p.rough_width_mm
+            )
+        } else {
+            format!("{:.1} x {:.1}", part.length_mm, part.width_mm)
+        };
+        rows.push(vec![
+            part.label.clone(),
+            part.name.clone(),
+            part.count.to_string(),
+            rough,
+            format!("{} x {}, off by {:+.2} mm", p.length_in, p.width_in, p.rounding_mm),
+            format!("{:.1} {}", part.thickness_mm, p.board),
+            part.edges.clone(),
+        ]);
+    }
+    blocks.push(Block::Table { widths: vec![0.6, 2.2, 0.9, 2.4, 2.6, 1.5, 3.0], rows });
+    for named in drawings.iter().filter(|n| n.id.starts_with("sheets")) {
+        blocks.push(Block::Picture(named.drawing.clone()));
+    }
+    blocks.push(Block::Break);
+    let bill = bill(analysis)?;
+    blocks.push(Block::Heading("To buy".into()));
+    let mut rows = vec![["what", "how much", "each", "together"].map(String::from).to_vec()];
+    let price = |p: Option<f64>| p.map_or(String::new(), |p| format!("{p:.2}"));
+    for item in &bill.items {
+        let amount = format!("{} {}", (item.quantity * 100.0).round() / 100.0, item.unit);
+        let amount = if item.estimated { format!("about {amount}") } else { amount };
+        rows.push(vec![item.what.clone(), amount, price(item.each), price(item.total)]);
+    }
+    rows.push(vec!["what has a price, together".into(), String::new(), String::new(), format!("{:.2}", bill.total)]);
+    blocks.push(Block::Table { widths: vec![5.0, 1.6, 1.0, 1.0], rows });
+    blocks.push(Block::Words(bill.lifting));
+    blocks.push(Block::Break);
+    blocks.push(Block::Heading("Building it".into()));
+    for (i, step) in steps(analysis)?.into_iter().enumerate() {
+        blocks.push(Block::Step {
+            title: format!("{}  {}", i + 1, step.title),
+            text: step.text,
+            caution: step.caution,
+            done: step.done,
+            note: step.note,
+        });
+    }
+    blocks.extend(drawings.iter().filter(|n| n.drawing.real_size).map(|n| Block::RealSize(n.drawing.clone())));
+    Some(blocks)
+}

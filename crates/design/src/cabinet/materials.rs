@@ -1,0 +1,215 @@
+//! What has to be bought, what it costs and what it weighs.
+
+use super::cutting::{Cutting, cutting, weight};
+use super::seats::{Built, Kind, built};
+use crate::analysis::Analysis;
+use crate::document::Shape;
+use oak_drum_acoustics::port::Section;
+use oak_drum_cabinet::board::{Board, Role};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+/// One thing to buy.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Item {
+    /// What.
+    pub what: String,
+    /// How much.
+    pub quantity: f64,
+    /// Of what unit; empty for pieces.
+    pub unit: String,
+    /// Price of one, where stated.
+    pub each: Option<f64>,
+    /// Price of all, where stated.
+    pub total: Option<f64>,
+    /// Where its price is stated (JSON pointer); empty where it has none of its own.
+    pub pointer: String,
+    /// Whether the quantity is an estimate.
+    pub estimated: bool,
+}
+
+/// What has to be bought.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Bill {
+    /// The things.
+    pub items: Vec<Item>,
+    /// What those with a price come to.
+    pub total: f64,
+    /// How many have no price.
+    pub unpriced: u32,
+    /// What the brief allows.
+    pub budget: Option<f64>,
+    /// Weight of the boards, kg.
+    pub boards_kg: f64,
+    /// Weight with woofers (as far as stated), kg.
+    pub weight_kg: f64,
+    /// Whether one person may lift it, in a sentence.
+    pub lifting: String,
+}
+
+/// What one person lifts, kg (common practice).
+pub const ONE_LIFTS: f64 = 25.0;
+/// Distance of screws along a glued joint where there are any, mm (common practice).
+const SCREW_EVERY: f64 = 150.0;
+/// Wood glue on a joint, g/m² of glued edge (common practice, both faces).
+const GLUE: f64 = 200.0;
+
+/// What has to be bought for a design's cabinet; `None` without one.
+pub fn bill(analysis: &Analysis) -> Option<Bill> {
+    let design = &analysis.design;
+    let built = built(analysis)?;
+    let cutting = cutting(analysis)?;
+    let prices = &design.prices;
+    let mut items: Vec<Item> = Vec::new();
+    let mut add = |what: String, quantity: f64, unit: &str, each: Option<f64>, pointer: &str, estimated: bool| {
+        let total = each.map(|e| e * quantity);
+        items.push(Item { what, quantity, unit: unit.into(), each, total, pointer: pointer.into(), estimated });
+    };
+    for stock in cutting.stocks.iter().filter(|s| s.sheets > 0) {
+        let size = format!(
+            "sheets of {:.1} mm {}, {:.0} x {:.0}",
+            stock.thickness_mm, stock.board, stock.sheet_length_mm, stock.sheet_width_mm
+        );
+        add(size, f64::from(stock.sheets), "", prices.sheet, "/prices/sheet", false);
+    }
+    let cabinet = design.cabinet.as_ref()?;
+    if let Shape::Tube { wall_mm } = cabinet.shape {
+        let what = format!("tube, {:.0} mm across, wall {wall_mm:.1} mm", cabinet.width_mm);
+        add(what, (cabinet.height_mm - cabinet.panel_mm - cabinet.baffle_mm) * 1e-3, "m", None, "", false);
+    }
+    let strips: Vec<&Board> = built.solids.boards.iter().filter(|b| b.role == Role::Strip).collect();
+    if let (Some(first), Some(side)) = (strips.first(), cabinet.strips_mm) {
+        let length: f64 = strips.iter().map(|b| b.gross() / (side * side)).sum();
+        add(
+            format!("square bar, {0:.0} x {0:.0} mm", first.thickness_mm),
+            (length * 1e-2).ceil() / 10.0,
+            "m",
+            None,
+            "",
+            false,
+        );
+    }
+    for dowel in built.solids.boards.iter().filter(|b| b.role == Role::Dowel) {
+        add("round bar for braces".into(), dowel.thickness_mm * 1e-3, "m", None, "", false);
+    }
+    let woofers = f64::from(design.array.count);
+    let name =
+        if design.woofer.name.is_empty() { "woofer".to_owned() } else { format!("woofer {}", design.woofer.name) };
+    add(name, woofers, "", prices.woofer.or(design.woofer.price), "/prices/woofer", false);
+    if let Some(amplifier) = &design.brief.amplifier {
+        let what = format!("amplifier, {:.0} W into {} ohm", amplifier.power_w, amplifier.load_ohm);
+        add(what, 1.0, "", prices.amplifier, "/prices/amplifier", false);
+    }
+    for report in &analysis.wired.ports {
+        if let Section::Round { diameter_mm } = report.port.section {
+            let what =
+                format!("tube for the port, {diameter_mm:.0} mm inside, {:.0} mm long", report.realised.length * 1e3);
+            add(what, f64::from(report.port.count), "", prices.opening, "/prices/opening", false);
+        }
+    }
+    let radiators = built.seats.iter().filter(|s| s.kind == Kind::Radiator).count();
+    if radiators > 0 {
+        add("passive radiators".into(), radiators as f64, "", prices.opening, "/prices/opening", false);
+    }
+    let grams = fill_grams(analysis);
+    if grams > 0.0 {
+        add("fill".into(), grams * 1e-3, "kg", prices.fill_per_kg, "/prices/fill_per_kg", false);
+    }
+    let joints = joints_mm(&built);
+    let screws: u32 = built.solids.boards.iter().flat_map(|b| &b.holes).map(|h| h.screws).sum();
+    if screws > 0 {
+        add("screws for woofers, radiators and flanges".into(), f64::from(screws), "", None, "", false);
+    }
+    add(
+        "screws for the joints, where they are not only glued".into(),
+        (joints / SCREW_EVERY).ceil(),
+        "",
+        None,
+        "",
+        true,
+    );
+    let glue = joints * cabinet.panel_mm * 1e-6 * GLUE;
+    add("wood glue".into(), (glue / 10.0).ceil() * 10.0, "g", None, "", true);
+    let gasket: f64 = built.seats.iter().filter_map(|s| s.frame_mm).map(|f| f * std::f64::consts::PI * 1e-3).sum();
+    if gasket > 0.0 {
+        add("gasket tape".into(), (gasket * 10.0).ceil() / 10.0, "m", None, "", true);
+    }
+    let area = finish_m2(analysis);
+    add(
+        "finish or veneer".into(),
+        (area * 100.0).round() / 100.0,
+        "m2",
+        prices.finish_per_m2,
+        "/prices/finish_per_m2",
+        false,
+    );
+    if let Some(small) = prices.small_parts {
+        add("screws, glue, gaskets, terminals".into(), 1.0, "", Some(small), "/prices/small_parts", false);
+    }
+    let boards_kg = weight(analysis)?;
+    let weight_kg = boards_kg + design.woofer.weight_kg.unwrap_or(0.0) * woofers;
+    let lifting = if weight_kg > ONE_LIFTS {
+        format!("About {weight_kg:.0} kg: two people lift it.")
+    } else {
+        format!("About {weight_kg:.0} kg: one person may lift it, from the knees.")
+    };
+    Some(Bill {
+        total: items.iter().filter_map(|i| i.total).sum(),
+        unpriced: items.iter().filter(|i| i.each.is_none() && !i.pointer.is_empty()).count() as u32,
+        budget: design.brief.budget,
+        items,
+        boards_kg,
+        weight_kg,
+        lifting,
+    })
+}
+
+/// Mass of all fill, g, as far as it is given by material.
+pub fn fill_grams(analysis: &Analysis) -> f64 {
+    let chambers: f64 = analysis
+        .wired
+        .chambers
+        .iter()
+        .map(|c| match c.fill {
+            oak_drum_acoustics::fill::Fill::Material { density_kg_per_m3, .. } => density_kg_per_m3 * c.filled * 1e3,
+            _ => 0.0,
+        })
+        .sum();
+    let along = analysis.wired.figures.iter().find(|f| f.id == "fill_g").map_or(0.0, |f| f.value);
+    chambers + along
+}
+
+/// Length of all glued joints, mm: every board's ends and long edges that meet another, half its outline each.
+pub fn joints_mm(built: &Built) -> f64 {
+    let around = |b: &Board| {
+        let [a, c] = b.blank();
+        a + c
+    };
+    built.solids.boards.iter().filter(|b| !matches!(b.role, Role::Tube | Role::Dowel)).map(around).sum()
+}
+
+/// Outside to be finished, m².
+pub fn finish_m2(analysis: &Analysis) -> f64 {
+    let Some(c) = &analysis.design.cabinet else { return 0.0 };
+    let (w, h, d) = (c.width_mm * 1e-3, c.height_mm * 1e-3, c.depth_mm * 1e-3);
+    match c.shape {
+        Shape::Tube { .. } => std::f64::consts::PI * w * (h + w / 2.0),
+        _ => 2.0 * (w * h + h * d + w * d),
+    }
+}
+
+/// What a whole sheet weighs, kg: the heaviest of the stocks.
+pub fn sheet_kg(cutting: &Cutting, analysis: &Analysis) -> f64 {
+    let Some(cabinet) = &analysis.design.cabinet else { return 0.0 };
+    cutting
+        .stocks
+        .iter()
+        .map(|s| {
+            let density = oak_drum_acoustics::panels::BOARDS
+                .iter()
+                .find(|b| b.title == s.board)
+                .map_or(cabinet.board.info().density, |b| b.density);
+            s.sheet_length_mm * s.sheet_width_mm * s.thickness_mm * 1e-9 * density
+        })
+        .fold(0.0, f64::max)
+}

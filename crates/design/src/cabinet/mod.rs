@@ -1,0 +1,13 @@
+//! The cabinet of a design as it is built: solids, folded paths, what follows from what is held, places and clearances, and
+//! what goes to the saw and the bench.
+
+pub mod clearance;
+pub mod cutting;
+pub mod drawings;
+pub mod folding;
+pub mod materials;
+pub mod seats;
+pub mod settle;
+pub mod solids;
+pub mod steps;
+pub mod view;

@@ -1,0 +1,126 @@
+//! What follows from what is held: the third side from the wanted volume, or the volume from the outside.
+
+use super::folding::folded;
+use crate::document::{Design, Held, Shape, Spot};
+use crate::ledger::ledger_of;
+use oak_drum_acoustics::families::{Context, Enclosure};
+use oak_drum_acoustics::port::Face;
+use std::borrow::Cow;
+
+/// Smallest and largest side that is tried, mm.
+const SIDES: [f64; 2] = [60.0, 5000.0];
+
+/// The net volume of a family with one chamber, to be set.
+fn volume(enclosure: &mut Enclosure) -> Option<&mut f64> {
+    match enclosure {
+        Enclosure::Sealed(b) => Some(&mut b.net_volume_l),
+        Enclosure::Vented(b) => Some(&mut b.net_volume_l),
+        Enclosure::PassiveRadiator(b) => Some(&mut b.net_volume_l),
+        _ => None,
+    }
+}
+
+/// The design with everything that follows put in. Volume and port go together: the port of another volume has another length
+/// and takes another bite out of it, so that both are a fixed point.
+pub fn settled<'a>(design: &'a Design, context: &Context) -> Cow<'a, Design> {
+    let Some(cabinet) = &design.cabinet else { return Cow::Borrowed(design) };
+    let tube = matches!(cabinet.shape, Shape::Tube { .. });
+    let path = folded(design).is_some();
+    let held = if path { Held::All } else { cabinet.held };
+    let placed = cabinet.woofers_at.first().or(cabinet.openings_at.first()).is_some();
+    if held == Held::All && !tube && !placed {
+        return Cow::Borrowed(design);
+    }
+    let mut made = design.clone();
+    place(&mut made);
+    if tube && let Some(cabinet) = &mut made.cabinet {
+        cabinet.depth_mm = cabinet.width_mm;
+    }
+    match held {
+        Held::All => {}
+        Held::Outside => follow_volume(&mut made, context),
+        _ => follow_sides(&mut made, context, held, tube),
+    }
+    Cow::Owned(made)
+}
+
+/// Where the first woofer and opening sit on the baffle is where the chamber's standing waves meet them.
+fn place(made: &mut Design) {
+    let Some(cabinet) = &made.cabinet else { return };
+    let t = cabinet.panel_mm;
+    let on_baffle =
+        |spots: &[Spot]| spots.first().filter(|s| s.face == Face::Baffle).map(|s| (s.across_mm - t, s.up_mm - t));
+    let (woofer, opening) = (on_baffle(&cabinet.woofers_at), on_baffle(&cabinet.openings_at));
+    let inside = match &mut made.enclosure {
+        Enclosure::Sealed(b) => &mut b.inside,
+        Enclosure::Vented(b) => &mut b.inside,
+        Enclosure::PassiveRadiator(b) => &mut b.inside,
+        _ => return,
+    };
+    let Some(inside) = inside else { return };
+    if let Some((across, up)) = woofer {
+        inside.woofer_across_mm = across.clamp(0.0, inside.width_mm);
+        inside.woofer_up_mm = up.clamp(0.0, inside.height_mm);
+    }
+    if let Some((across, up)) = opening {
+        inside.opening_across_mm = across.clamp(0.0, inside.width_mm);
+        inside.opening_up_mm = up.clamp(0.0, inside.height_mm);
+    }
+}
+
+fn follow_volume(made: &mut Design, context: &Context) {
+    for _ in 0..40 {
+        let wired = made.enclosure.wire(context);
+        let Some(ledger) = ledger_of(made, &wired) else { return };
+        let Some(net) = volume(&mut made.enclosure) else { return };
+        let next = ledger.net_l.max(0.2);
+        let still = (next - *net).abs() < 1e-5 * next;
+        // a port of growing length slows it down: half a step is steady
+        *net = if (next - *net).abs() > 0.3 * *net { next } else { 0.5 * (*net + next) };
+        if still {
+            *net = (next * 1e4).round() / 1e4;
+            return;
+        }
+    }
+}
+
+fn follow_sides(made: &mut Design, context: &Context, held: Held, tube: bool) {
+    let wired = made.enclosure.wire(context);
+    let start = match &made.cabinet {
+        Some(cabinet) => [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm],
+        None => return,
+    };
+    let set = |made: &mut Design, k: f64| {
+        if let Some(cabinet) = &mut made.cabinet {
+            match held {
+                Held::WidthAndHeight if !tube => cabinet.depth_mm = k,
+                Held::HeightAndDepth if !tube => cabinet.width_mm = k,
+                Held::Ratio => {
+                    cabinet.width_mm = start[0] * k / start[0];
+                    cabinet.height_mm = start[1] * k / start[0];
+                    cabinet.depth_mm = start[2] * k / start[0];
+                }
+                // a tube is held by its diameter: the height follows
+                _ => cabinet.height_mm = k,
+            }
+        }
+    };
+    let over = |made: &mut Design, k: f64| -> Option<f64> {
+        set(made, k);
+        let room = made.cabinet.as_ref()?.inside_mm();
+        let ledger = ledger_of(made, &wired)?;
+        // no inside at all is less than any volume
+        Some(if room.iter().any(|s| *s <= 0.0) { -ledger.wanted_net_l } else { ledger.net_l - ledger.wanted_net_l })
+    };
+    let [mut low, mut high] = SIDES;
+    for _ in 0..48 {
+        let middle = 0.5 * (low + high);
+        match over(made, middle) {
+            Some(more) if more > 0.0 => high = middle,
+            Some(_) => low = middle,
+            None => return,
+        }
+    }
+    // to a tenth of a millimetre
+    let _ = over(made, (high * 10.0).round() / 10.0);
+}

@@ -1,0 +1,208 @@
+//! From a design to a cabinet: how it stands, what is sawn, drawn, bought and done. Stateless, like evaluation.
+
+use super::worked_out;
+use crate::problem::Problem;
+use actix_web::http::header;
+use actix_web::web::{Json, Query};
+use actix_web::{HttpResponse, post};
+use oak_drum_cabinet::drawing::{dxf, pdf, svg};
+use oak_drum_design::Design;
+use oak_drum_design::analysis::Analysis;
+use oak_drum_design::cabinet::materials::Bill;
+use oak_drum_design::cabinet::{cutting, drawings, materials, steps, view};
+use oak_drum_store::Error;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use utoipa::{IntoParams, ToSchema};
+
+/// Most pieces that are laid out for several cabinets at once.
+const MOST_CABINETS: u32 = 24;
+
+/// Works out what a design's cabinet gives; a clear word where it has none.
+async fn of<T: Send + 'static>(
+    body: Value,
+    work: impl FnOnce(&Analysis) -> Option<T> + Send + 'static,
+) -> Result<T, Problem> {
+    let design = super::design(body)?;
+    if design.cabinet.is_none() {
+        return Err(Problem::field("/cabinet", "there is no cabinet; state its outside"));
+    }
+    worked_out(move || work(&Analysis::of_few(&design)?)).await
+}
+
+/// How a design's cabinet stands: boards, faces, what sits on them, clearances, the fold.
+#[utoipa::path(context_path = "/api", operation_id = "cabinet", request_body = ref("#/components/schemas/Design"),
+    responses((status = 200, body = ref("#/components/schemas/CabinetView")), (status = 422, body = Problem)))]
+#[post("/cabinet")]
+pub async fn cabinet(body: Json<Value>) -> Result<HttpResponse, Problem> {
+    Ok(HttpResponse::Ok().json(of(body.into_inner(), view::view).await?))
+}
+
+/// How many equal cabinets are sawn together.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Many {
+    /// How many; one where it is not said.
+    #[param(minimum = 1, maximum = 24)]
+    pub cabinets: Option<u32>,
+}
+
+/// Cut list and sheets of a design's cabinet, or of several equal ones.
+#[utoipa::path(context_path = "/api", operation_id = "cutting", params(Many),
+    request_body = ref("#/components/schemas/Design"),
+    responses((status = 200, body = ref("#/components/schemas/Cutting")), (status = 422, body = Problem)))]
+#[post("/cutting")]
+pub async fn saw(many: Query<Many>, body: Json<Value>) -> Result<HttpResponse, Problem> {
+    let cabinets = many.cabinets.unwrap_or(1);
+    if !(1..=MOST_CABINETS).contains(&cabinets) {
+        return Err(Problem::field("/cabinets", "1 to 24 cabinets are expected"));
+    }
+    let found = of(body.into_inner(), move |a| cutting::cutting_for(a, cabinets)).await?;
+    Ok(HttpResponse::Ok().json(found))
+}
+
+/// What is done at the bench, and what has to be bought.
+#[derive(Serialize, ToSchema)]
+pub struct Bench {
+    /// The steps, in order.
+    #[schema(schema_with = crate::schemas::steps)]
+    pub steps: Vec<steps::Step>,
+    /// What to buy, its cost and its weight.
+    #[schema(schema_with = crate::schemas::bill)]
+    pub bill: Bill,
+}
+
+/// Steps, materials and cost of a design's cabinet.
+#[utoipa::path(context_path = "/api", operation_id = "bench", request_body = ref("#/components/schemas/Design"),
+    responses((status = 200, body = Bench), (status = 422, body = Problem)))]
+#[post("/bench")]
+pub async fn bench(body: Json<Value>) -> Result<Json<Bench>, Problem> {
+    let made = of(body.into_inner(), |a| Some(Bench { steps: steps::steps(a)?, bill: materials::bill(a)? })).await?;
+    Ok(Json(made))
+}
+
+/// A drawing for the screen.
+#[derive(Serialize, ToSchema)]
+pub struct DrawingSheet {
+    /// Stable name.
+    pub id: String,
+    /// What it shows.
+    pub title: String,
+    /// What to mind; may be empty.
+    pub note: String,
+    /// Whether it is printed at its real size only.
+    pub real_size: bool,
+    /// The drawing as SVG.
+    pub svg: String,
+}
+
+/// Every drawing of a design's cabinet.
+#[utoipa::path(context_path = "/api", operation_id = "drawings", request_body = ref("#/components/schemas/Design"),
+    responses((status = 200, body = [DrawingSheet]), (status = 422, body = Problem)))]
+#[post("/drawings")]
+pub async fn sheets(body: Json<Value>) -> Result<Json<Vec<DrawingSheet>>, Problem> {
+    let list = of(body.into_inner(), |a| {
+        let all = drawings::drawings(a)?;
+        Some(
+            all.into_iter()
+                .map(|named| DrawingSheet {
+                    svg: svg::write(&named.drawing),
+                    title: named.drawing.title,
+                    note: named.drawing.note,
+                    real_size: named.drawing.real_size,
+                    id: named.id,
+                })
+                .collect(),
+        )
+    })
+    .await?;
+    Ok(Json(list))
+}
+
+/// A format drawings are saved in.
+#[derive(Clone, Copy, Debug, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum DrawingFormat {
+    /// Scalable vector graphics.
+    Svg,
+    /// Drawing exchange format, millimetres.
+    Dxf,
+    /// Pages.
+    Pdf,
+}
+
+/// Paper.
+#[derive(Clone, Copy, Debug, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum PaperSize {
+    /// 210 x 297 mm.
+    A4,
+    /// 8 1/2 x 11 in.
+    Letter,
+}
+
+/// Which drawing, and how.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Wanted {
+    /// Stable name of the drawing; `plan` is all of it to be printed, with cut list and steps.
+    pub drawing: String,
+    /// The format.
+    #[param(inline)]
+    pub format: DrawingFormat,
+    /// The paper of PDF pages; A4 where it is not said.
+    #[param(inline)]
+    pub paper: Option<PaperSize>,
+}
+
+/// A drawing of a design's cabinet as a file.
+#[utoipa::path(context_path = "/api", operation_id = "drawingFile", params(Wanted),
+    request_body = ref("#/components/schemas/Design"),
+    responses((status = 200, body = String), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[post("/drawings/file")]
+pub async fn file(wanted: Query<Wanted>, body: Json<Value>) -> Result<HttpResponse, Problem> {
+    let wanted = wanted.into_inner();
+    let name = wanted.drawing.clone();
+    let made = of(body.into_inner(), move |a| Some(write(a, &wanted))).await??;
+    let Some((kind, bytes)) = made else {
+        return Err(Problem::field("/drawing", &format!("there is no drawing called \"{name}\" of this cabinet")));
+    };
+    Ok(HttpResponse::Ok().insert_header((header::CONTENT_TYPE, kind)).body(bytes))
+}
+
+type File = (&'static str, Vec<u8>);
+
+fn write(analysis: &Analysis, wanted: &Wanted) -> Result<Option<File>, Problem> {
+    let paper = match wanted.paper {
+        Some(PaperSize::Letter) => pdf::Paper::Letter,
+        _ => pdf::Paper::A4,
+    };
+    let title = title(&analysis.design);
+    if wanted.drawing == "plan" {
+        return Ok(
+            drawings::plan(analysis, &title).map(|blocks| ("application/pdf", pdf::write(&title, paper, &blocks)))
+        );
+    }
+    let all = drawings::drawings(analysis).unwrap_or_default();
+    let Some(named) = all.into_iter().find(|n| n.id == wanted.drawing) else { return Ok(None) };
+    Ok(Some(match wanted.format {
+        DrawingFormat::Svg => ("image/svg+xml", svg::write(&named.drawing).into_bytes()),
+        DrawingFormat::Dxf => {
+            let unwritten = |e: dxf::Unwritten| Error::Unforeseen(format!("a drawing as DXF: {}", e.0));
+            ("image/vnd.dxf", dxf::write(&named.drawing).map_err(unwritten)?)
+        }
+        DrawingFormat::Pdf => {
+            let block = if named.drawing.real_size {
+                pdf::Block::RealSize(named.drawing)
+            } else {
+                pdf::Block::Picture(named.drawing)
+            };
+            ("application/pdf", pdf::write(&title, paper, &[block]))
+        }
+    }))
+}
+
+/// What a plan is headed with.
+fn title(design: &Design) -> String {
+    if design.name.is_empty() { "Cabinet".to_owned() } else { design.name.clone() }
+}

@@ -1,0 +1,183 @@
+import { useState } from "react";
+import type { Bill, BuildStep } from "../../api/client";
+import { tidy } from "../../lib/quantity";
+import { SavedTable } from "../../ui/Plot";
+import { SchemaForm } from "../../ui/SchemaForm";
+import { useDocument, useWorkbench } from "../../workbench/context";
+import { NoCabinet } from "../box/NoCabinet";
+import { useBench } from "./useCabinet";
+
+type Tick = { step: string; done?: boolean; note?: string };
+
+/** The steps of the building with what is done, and what has to be bought. */
+export function BuildView() {
+  const document = useDocument();
+  const bench = useBench();
+  if (!document.cabinet) return <NoCabinet then="and the building is laid out step by step." />;
+  if (!bench) return <p className="text-soft">Computing…</p>;
+  const ticks = (document.steps ?? []) as Tick[];
+  const done = bench.steps.filter((s) => ticks.find((t) => t.step === s.id)?.done).length;
+  return (
+    <section
+      aria-label="Build"
+      className="grid min-h-0 flex-1 gap-6 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]"
+    >
+      <div className="min-w-0">
+        <h2 className="flex items-baseline justify-between font-display text-base font-semibold">
+          Building it
+          <span className="font-sans text-xs font-normal text-soft" data-testid="steps-done">
+            {done} of {bench.steps.length} done
+          </span>
+        </h2>
+        <ol>
+          {bench.steps.map((step, i) => (
+            <Step
+              key={step.id}
+              step={step}
+              number={i + 1}
+              first={step.stage !== bench.steps[i - 1]?.stage}
+              tick={ticks.find((t) => t.step === step.id)}
+            />
+          ))}
+        </ol>
+      </div>
+      <Shopping bill={bench.bill} />
+    </section>
+  );
+}
+
+function Step({
+  step,
+  number,
+  first,
+  tick,
+}: {
+  step: BuildStep;
+  number: number;
+  first: boolean;
+  tick: Tick | undefined;
+}) {
+  const workbench = useWorkbench();
+  const [noting, setNoting] = useState(false);
+  const keep = (change: Partial<Tick>, gesture?: string) => {
+    const list = ((workbench.current?.document.steps ?? []) as Tick[]).filter((t) => t.step !== step.id);
+    const made: Tick = { step: step.id, ...tick, ...change };
+    const empty = !made.done && !made.note;
+    const next = empty ? list : [...list, made];
+    workbench.set("/steps", next.length ? next : undefined, gesture);
+  };
+  const note = tick?.note ?? "";
+  return (
+    <>
+      {first && <li className="pt-3 pb-1 text-xs text-soft">{step.stage}</li>}
+      <li className={`border-t border-rule/70 py-2 ${tick?.done ? "text-soft" : ""}`}>
+        <label className="flex cursor-pointer items-start gap-3">
+          <input
+            type="checkbox"
+            className="mt-0.5 size-5 shrink-0 accent-(--verdigris)"
+            checked={!!tick?.done}
+            onChange={(e) => keep({ done: e.target.checked })}
+          />
+          <span className="min-w-0">
+            <span className="font-medium">
+              {number}. {step.title}
+            </span>
+            <span className="block">{step.text}</span>
+          </span>
+        </label>
+        {step.caution && <p className="mt-1 ml-8 border-l-2 border-ochre pl-2 text-xs">{step.caution}</p>}
+        <div className="ml-8 pt-1">
+          {noting || note ? (
+            <textarea
+              aria-label={`Note to ${step.title}`}
+              className="w-full rounded-sm border border-rule bg-panel px-2 py-1"
+              rows={2}
+              maxLength={2000}
+              autoFocus={noting && !note}
+              value={note}
+              onChange={(e) => keep({ note: e.target.value }, `note-${step.id}`)}
+              onBlur={() => {
+                workbench.endGesture();
+                setNoting(false);
+              }}
+            />
+          ) : (
+            <button
+              type="button"
+              className="text-xs text-oak underline decoration-dotted"
+              onClick={() => setNoting(true)}
+            >
+              note
+            </button>
+          )}
+        </div>
+      </li>
+    </>
+  );
+}
+
+function Shopping({ bill }: { bill: Bill }) {
+  const over = bill.budget != null && bill.total > bill.budget;
+  const money = (value: number | null | undefined) => (value == null ? "" : value.toFixed(2));
+  return (
+    <div className="min-w-0 space-y-3">
+      <SavedTable
+        title="To buy"
+        note={bill.lifting}
+        columns={["what", "quantity", "unit", "each", "together", "estimate"]}
+        rows={() =>
+          bill.items.map((i) => [i.what, i.quantity, i.unit, i.each, i.total, i.estimated ? "estimate" : ""])
+        }
+      >
+        <table className="w-full text-xs" data-testid="bill">
+          <thead className="text-soft">
+            <tr>
+              <th className="text-left font-normal">what</th>
+              <th className="text-right font-normal">how much</th>
+              <th className="pl-2 text-right font-normal">each</th>
+              <th className="pl-2 text-right font-normal">together</th>
+            </tr>
+          </thead>
+          <tbody>
+            {bill.items.map((item, i) => (
+              <tr key={i} className="border-t border-rule/60 align-top">
+                <td className="py-0.5">{item.what}</td>
+                <td className="text-right font-mono whitespace-nowrap tabular-nums">
+                  {item.estimated ? "about " : ""}
+                  {tidy(item.quantity, 3)} {item.unit}
+                </td>
+                <td className="pl-2 text-right font-mono tabular-nums">{money(item.each)}</td>
+                <td className="pl-2 text-right font-mono tabular-nums">{money(item.total)}</td>
+              </tr>
+            ))}
+            <tr className="border-t border-ink font-semibold">
+              <td className="py-0.5" colSpan={3}>
+                what has a price
+                {bill.unpriced > 0 && (
+                  <span className="font-normal text-soft"> ({bill.unpriced} without one are not in it)</span>
+                )}
+              </td>
+              <td
+                className={`text-right font-mono tabular-nums ${over ? "text-brick" : ""}`}
+                data-testid="bill-total"
+              >
+                {money(bill.total)}
+              </td>
+            </tr>
+            {bill.budget != null && (
+              <tr>
+                <td colSpan={3}>the brief allows</td>
+                <td className="text-right font-mono tabular-nums">{money(bill.budget)}</td>
+              </tr>
+            )}
+          </tbody>
+        </table>
+      </SavedTable>
+      <details>
+        <summary className="cursor-pointer text-soft">Prices and budget</summary>
+        <SchemaForm pointer="/brief" only={["budget"]} />
+        <SchemaForm pointer="/prices" />
+      </details>
+    </div>
+  );
+}

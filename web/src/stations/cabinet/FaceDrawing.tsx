@@ -1,0 +1,203 @@
+import { useRef } from "react";
+import type { CabinetView, FaceView, Seat } from "../../api/client";
+import { useDocument, useWorkbench } from "../../workbench/context";
+import { placed } from "./placing";
+
+const STEP: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
+
+/** A face seen from outside with what sits on it; things are dragged to their places, or moved with the arrow keys. */
+export function FaceDrawing({
+  cabinet,
+  face,
+  large = false,
+}: {
+  cabinet: CabinetView;
+  face: FaceView;
+  large?: boolean;
+}) {
+  const pad = Math.max(face.width_mm, face.height_mm) * 0.03;
+  const seats = cabinet.seats.map((seat, i) => ({ seat, i })).filter(({ seat }) => seat.face === face.face);
+  const text = (large ? 0.038 : 0.075) * Math.max(face.width_mm, face.height_mm);
+  return (
+    <figure className="min-w-0">
+      <figcaption className="text-xs text-soft">
+        {face.title}
+        {large && seats.some(({ seat }) => seat.pointer) && " – drag what sits on it"}
+      </figcaption>
+      <svg
+        data-drawing
+        data-face={face.face}
+        viewBox={`${-pad} ${-pad} ${face.width_mm + 2 * pad} ${face.height_mm + 2 * pad}`}
+        className={`block w-full ${large ? "max-h-[310px]" : "max-h-[130px]"}`}
+        fontSize={text}
+        role="group"
+        aria-label={face.title}
+      >
+        {face.disc ? (
+          <circle
+            cx={face.width_mm / 2}
+            cy={face.height_mm / 2}
+            r={face.width_mm / 2}
+            fill="var(--panel)"
+            stroke="var(--ink)"
+            vectorEffect="non-scaling-stroke"
+          />
+        ) : (
+          <rect
+            width={face.width_mm}
+            height={face.height_mm}
+            fill="var(--panel)"
+            stroke="var(--ink)"
+            vectorEffect="non-scaling-stroke"
+          />
+        )}
+        {seats.map(({ seat, i }) => (
+          <SeatOn key={i} cabinet={cabinet} face={face} seat={seat} index={i} text={text} />
+        ))}
+      </svg>
+    </figure>
+  );
+}
+
+function SeatOn({
+  cabinet,
+  face,
+  seat,
+  index,
+  text,
+}: {
+  cabinet: CabinetView;
+  face: FaceView;
+  seat: Seat;
+  index: number;
+  text: number;
+}) {
+  const workbench = useWorkbench();
+  const document = useDocument();
+  const held = useRef<{ x: number; y: number; across: number; up: number; perPixel: number } | null>(null);
+  const near = cabinet.clearances.filter((c) => c.mm < -0.5 && (c.seat === index || c.other_seat === index));
+  const wrong = near.length > 0;
+  const movable = !!seat.pointer;
+  const [x, y] = [seat.across_mm, face.height_mm - seat.up_mm];
+  const round = seat.opening.shape === "round" ? seat.opening.diameter_mm / 2 : undefined;
+  const half =
+    seat.opening.shape === "rectangle"
+      ? [seat.opening.width_mm / 2, seat.opening.length_mm / 2]
+      : [round ?? 0, round ?? 0];
+  const [hw, hh] = half as [number, number];
+  const move = (across: number, up: number, gesture: string) => {
+    const clamp = (v: number, most: number) => Math.round(Math.min(Math.max(v, 0), most));
+    const change = placed(
+      document,
+      cabinet,
+      seat,
+      clamp(across, face.width_mm),
+      clamp(up, face.height_mm),
+      face.word,
+    );
+    if (change) workbench.set(change.pointer, change.value, gesture);
+  };
+  const colour = wrong ? "var(--brick)" : "var(--ink)";
+  return (
+    <g
+      role={movable ? "slider" : undefined}
+      tabIndex={movable ? 0 : undefined}
+      aria-label={movable ? `${seat.name} on ${face.title}` : undefined}
+      aria-valuenow={movable ? Math.round(seat.up_mm) : undefined}
+      aria-valuemin={movable ? 0 : undefined}
+      aria-valuemax={movable ? Math.round(face.height_mm) : undefined}
+      aria-valuetext={
+        movable
+          ? `${Math.round(seat.across_mm)} across, ${Math.round(seat.up_mm)} up${wrong ? ", in the way" : ""}`
+          : undefined
+      }
+      className={movable ? "cursor-move touch-none" : undefined}
+      stroke={colour}
+      onPointerDown={(e) => {
+        if (!movable) return;
+        const box = e.currentTarget.ownerSVGElement?.getScreenCTM();
+        if (!box) return;
+        held.current = {
+          x: e.clientX,
+          y: e.clientY,
+          across: seat.across_mm,
+          up: seat.up_mm,
+          perPixel: 1 / box.a,
+        };
+        e.currentTarget.setPointerCapture(e.pointerId);
+      }}
+      onPointerMove={(e) => {
+        const from = held.current;
+        if (!from) return;
+        move(
+          from.across + (e.clientX - from.x) * from.perPixel,
+          from.up - (e.clientY - from.y) * from.perPixel,
+          "seat",
+        );
+      }}
+      onPointerUp={() => {
+        held.current = null;
+        workbench.endGesture();
+      }}
+      onKeyDown={(e) => {
+        const step = STEP[e.key];
+        if (!step || !movable) return;
+        e.preventDefault();
+        const size = e.shiftKey ? 20 : e.altKey ? 1 : 5;
+        move(seat.across_mm + step[0] * size, seat.up_mm + step[1] * size, "seat-keys");
+      }}
+      onBlur={() => workbench.endGesture()}
+    >
+      {seat.frame_mm && round !== undefined && (
+        <circle
+          cx={x}
+          cy={y}
+          r={seat.frame_mm / 2}
+          fill="transparent"
+          strokeDasharray="4 3"
+          vectorEffect="non-scaling-stroke"
+        />
+      )}
+      {round !== undefined ? (
+        <circle
+          cx={x}
+          cy={y}
+          r={round}
+          fill="var(--ground)"
+          strokeWidth={wrong ? 2.2 : 1.4}
+          vectorEffect="non-scaling-stroke"
+        />
+      ) : (
+        <rect
+          x={x - hw}
+          y={y - hh}
+          width={2 * hw}
+          height={2 * hh}
+          fill="var(--ground)"
+          strokeWidth={wrong ? 2.2 : 1.4}
+          vectorEffect="non-scaling-stroke"
+        />
+      )}
+      <path
+        d={`M${x - text} ${y}h${2 * text}M${x} ${y - text}v${2 * text}`}
+        strokeWidth="0.7"
+        stroke="var(--soft)"
+        vectorEffect="non-scaling-stroke"
+      />
+      <text
+        x={x}
+        y={y + 2.1 * text}
+        textAnchor="middle"
+        fill={wrong ? "var(--brick)" : "var(--soft)"}
+        stroke="none"
+      >
+        {wrong ? `${seat.name}: in ${near[0]?.seat === index ? near[0].other : near[0]?.name}` : seat.name}
+      </text>
+    </g>
+  );
+}

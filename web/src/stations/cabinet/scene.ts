@@ -1,0 +1,226 @@
+// The cabinet in space. Boards come from the core as outlines with holes; here they are only lifted into the library's meshes.
+
+import {
+  AmbientLight,
+  BufferGeometry,
+  DirectionalLight,
+  EdgesGeometry,
+  Float32BufferAttribute,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshLambertMaterial,
+  PerspectiveCamera,
+  Scene as Space,
+  ShapeUtils,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+} from "three";
+import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
+import type { CabinetBoard, CabinetView } from "../../api/client";
+
+export type Scene = {
+  show: (cabinet: CabinetView, apart: number, off: Set<string>) => void;
+  turn: (sideways: number, up: number) => void;
+  close: () => void;
+};
+
+type P2 = [number, number];
+
+const ARC = 48;
+
+const circle = (at: P2, diameter: number): P2[] =>
+  Array.from({ length: ARC }, (_, i) => {
+    const a = (i / ARC) * 2 * Math.PI;
+    return [at[0] + (diameter / 2) * Math.cos(a), at[1] + (diameter / 2) * Math.sin(a)];
+  });
+
+const rectangle = (at: P2, length: number, width: number): P2[] => [
+  [at[0] - length / 2, at[1] - width / 2],
+  [at[0] + length / 2, at[1] - width / 2],
+  [at[0] + length / 2, at[1] + width / 2],
+  [at[0] - length / 2, at[1] + width / 2],
+];
+
+/** Rings of a board's face and back, holes included. */
+function rings(board: CabinetBoard): { face: P2[]; back: P2[]; holes: P2[][] } {
+  const outline = board.outline;
+  const [face, back] =
+    outline.kind === "disc"
+      ? [circle([0, 0], outline.diameter_mm), circle([0, 0], outline.diameter_mm)]
+      : [outline.face as P2[], outline.back as P2[]];
+  const holes = board.holes.map((h) =>
+    h.opening.shape === "round"
+      ? circle(h.at as P2, h.opening.diameter_mm)
+      : rectangle(h.at as P2, h.opening.length_mm, h.opening.width_mm),
+  );
+  return { face, back, holes };
+}
+
+const anticlockwise = (ring: P2[]) =>
+  ring.reduce((sum, p, i) => {
+    const q = ring[(i + 1) % ring.length] as P2;
+    return sum + p[0] * q[1] - q[0] * p[1];
+  }, 0) > 0;
+
+function geometry(board: CabinetBoard): BufferGeometry {
+  const { face, back, holes } = rings(board);
+  const [u, v] = [
+    new Vector3(...(board.u as [number, number, number])),
+    new Vector3(...(board.v as [number, number, number])),
+  ];
+  const n = new Vector3().crossVectors(u, v);
+  const at = new Vector3(...(board.at as [number, number, number]));
+  // the eye's axes are right-handed: back is away from it
+  const place = (p: P2, below: number) => {
+    const q = at.clone().addScaledVector(u, p[0]).addScaledVector(v, p[1]).addScaledVector(n, below);
+    return [q.x, q.y, -q.z];
+  };
+  const positions: number[] = [];
+  const triangle = (a: number[], b: number[], c: number[]) => positions.push(...a, ...b, ...c);
+  const turned = (ring: P2[], wanted: boolean) =>
+    anticlockwise(ring) === wanted ? ring : [...ring].reverse();
+  const flat = (ring: P2[], below: number) => {
+    const outer = turned(ring, true).map((p) => new Vector2(p[0], p[1]));
+    const inner = holes.map((h) => turned(h, false).map((p) => new Vector2(p[0], p[1])));
+    const all = [outer, ...inner].flat().map((p) => place([p.x, p.y], below));
+    for (const [a = 0, b = 0, c = 0] of ShapeUtils.triangulateShape(outer, inner))
+      triangle(all[a] as number[], all[b] as number[], all[c] as number[]);
+  };
+  flat(face, 0);
+  flat(back, board.thickness_mm);
+  const wall = (a: P2[], b: P2[]) =>
+    a.forEach((p, i) => {
+      const k = (i + 1) % a.length;
+      const [p1, p2] = [place(p, 0), place(a[k] as P2, 0)];
+      const [q1, q2] = [place(b[i] as P2, board.thickness_mm), place(b[k] as P2, board.thickness_mm)];
+      triangle(p1, p2, q2);
+      triangle(p1, q2, q1);
+    });
+  wall(face, back);
+  holes.forEach((h) => wall(h, h));
+  const made = new BufferGeometry();
+  made.setAttribute("position", new Float32BufferAttribute(positions, 3));
+  made.computeVertexNormals();
+  return made;
+}
+
+/** Opens a picture in an element; nothing where the browser has no WebGL. */
+export function openScene(holder: HTMLElement): Scene | undefined {
+  let renderer: WebGLRenderer;
+  try {
+    renderer = new WebGLRenderer({ antialias: true, alpha: true });
+  } catch {
+    return undefined;
+  }
+  renderer.setPixelRatio(Math.min(devicePixelRatio, 2));
+  holder.append(renderer.domElement);
+  const space = new Space();
+  const camera = new PerspectiveCamera(32, 1, 10, 40000);
+  space.add(new AmbientLight(0xffffff, 1.5));
+  const lamp = new DirectionalLight(0xffffff, 1.8);
+  space.add(lamp);
+  const controls = new OrbitControls(camera, renderer.domElement);
+  controls.enablePan = false;
+  let group = new Group();
+  space.add(group);
+  let size = 0;
+  const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
+  const draw = () => {
+    lamp.position.copy(camera.position).add(new Vector3(0, 800, 0));
+    renderer.render(space, camera);
+  };
+  const fit = () => {
+    const { clientWidth: w, clientHeight: h } = holder;
+    if (!w || !h) return;
+    renderer.setSize(w, h);
+    camera.aspect = w / h;
+    camera.updateProjectionMatrix();
+    draw();
+  };
+  const watching = new ResizeObserver(fit);
+  watching.observe(holder);
+  controls.addEventListener("change", draw);
+
+  const empty = () => {
+    group.traverse((thing) => {
+      if (thing instanceof Mesh || thing instanceof LineSegments) {
+        (thing.geometry as BufferGeometry).dispose();
+        (thing.material as MeshLambertMaterial).dispose();
+      }
+    });
+    space.remove(group);
+  };
+
+  return {
+    show(cabinet, apart, off) {
+      empty();
+      group = new Group();
+      const [w, h, d] = cabinet.outside_mm as [number, number, number];
+      const middle = new Vector3(w / 2, h / 2, -d / 2);
+      const reach = Math.max(w, h, d);
+      for (const board of cabinet.boards) {
+        if (off.has(board.name)) continue;
+        const made = geometry(board);
+        const wood =
+          { baffle: "--oak", fold: "--verdigris", brace: "--verdigris" }[board.role as string] ??
+          "--selected";
+        const mesh = new Mesh(
+          made,
+          new MeshLambertMaterial({
+            color: colour(wood),
+            side: 2,
+            polygonOffset: true,
+            polygonOffsetFactor: 1,
+            polygonOffsetUnits: 1,
+          }),
+        );
+        const lines = new LineSegments(
+          new EdgesGeometry(made, 20),
+          new LineBasicMaterial({ color: colour("--ink") }),
+        );
+        if (board.role === "wall" || board.role === "baffle") {
+          made.computeBoundingBox();
+          const centre = new Vector3();
+          made.boundingBox?.getCenter(centre);
+          const away = centre.sub(middle);
+          const axis = (["x", "y", "z"] as const).reduce((a, b) =>
+            Math.abs(away[b]) > Math.abs(away[a]) ? b : a,
+          );
+          const shift = new Vector3();
+          shift[axis] = Math.sign(away[axis]) * apart * reach * 0.6;
+          mesh.position.copy(shift);
+          lines.position.copy(shift);
+        }
+        group.add(mesh, lines);
+      }
+      group.position.copy(middle).negate();
+      space.add(group);
+      if (Math.abs(size - reach) > reach * 0.3) {
+        size = reach;
+        camera.position.set(reach * 1.9, reach * 1.3, reach * 3);
+        controls.target.set(0, 0, 0);
+        controls.update();
+      }
+      fit();
+    },
+    turn(sideways, up) {
+      const by = 0.12;
+      const at = camera.position.clone().applyAxisAngle(new Vector3(0, 1, 0), sideways * by);
+      at.y += up * by * at.length();
+      camera.position.copy(at);
+      controls.update();
+      draw();
+    },
+    close() {
+      watching.disconnect();
+      controls.dispose();
+      empty();
+      renderer.dispose();
+      renderer.domElement.remove();
+    },
+  };
+}

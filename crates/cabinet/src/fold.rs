@@ -438,7 +438,7 @@ impl Plan {
             lanes.extend(lower);
         }
         let last = n - 1;
-        let end = if spiral || last % 2 == 0 { long } else { 0.0 };
+        let end = if spiral || last.is_multiple_of(2) { long } else { 0.0 };
         let ends_far = end > 0.0;
         let (low, high) = match self.leaves {
             Leaves::Straight => ([end, on(bounds[last][0], end)], [end, on(bounds[last][1], end)]),

@@ -15,6 +15,14 @@ fn near(p: V3) -> f64 {
     p[0] - p[2] + p[1]
 }
 
+/// A board on paper: how near it is, its lines, its letter and where that stands.
+struct Shape {
+    depth: f64,
+    items: Vec<(Layer, Item)>,
+    label: String,
+    at: P2,
+}
+
 /// An exploded isometric; every board with the letter the cut list gives it.
 pub fn exploded(boards: &[(String, &Board)]) -> Drawing {
     let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
@@ -28,7 +36,7 @@ pub fn exploded(boards: &[(String, &Board)]) -> Drawing {
     let middle: V3 = [0, 1, 2].map(|k| 0.5 * (low[k] + high[k]));
     let mut d = Drawing::new("Exploded", (size / 26.0).max(6.0));
     d.note = "Letters are those of the cut list.".into();
-    let mut shapes: Vec<(f64, Vec<(Layer, Item)>, String, P2)> = Vec::new();
+    let mut shapes: Vec<Shape> = Vec::new();
     for (label, board) in boards.iter().filter(|(_, b)| b.role != Role::Strip) {
         let centre = board.centroid();
         // walls go outward, what stands inside stays
@@ -97,10 +105,10 @@ pub fn exploded(boards: &[(String, &Board)]) -> Drawing {
             },
             below,
         )));
-        shapes.push((depth, items, label.clone(), at));
+        shapes.push(Shape { depth, items, label: label.clone(), at });
     }
-    shapes.sort_by(|a, b| a.0.total_cmp(&b.0));
-    for (_, items, label, at) in shapes {
+    shapes.sort_by(|a, b| a.depth.total_cmp(&b.depth));
+    for Shape { items, label, at, .. } in shapes {
         for (layer, item) in items {
             d.add(layer, item);
         }

@@ -223,6 +223,10 @@ for (const theme of ["light", "dark"] as const) {
       ["panels", async () => link("Panels")],
       ["leaks", async () => link("Leaks")],
       ["cabinet", async () => link(/Cabinet/)],
+      ["solid", async () => link("Solid")],
+      ["saw", async () => link("Saw")],
+      ["drawings", async () => link("Drawings")],
+      ["build", async () => link("Build")],
     );
     for (const [name, go] of views) {
       await go();

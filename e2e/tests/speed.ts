@@ -75,6 +75,26 @@ test("port pulled at to its painted trade-off", async ({ page }) => {
   await tell(page, "port pulled at to its painted trade-off");
 });
 
+// From dragging a woofer on its face to the painted faces, section and clearances.
+test("woofer dragged on its face to the painted cabinet", async ({ page }) => {
+  await open(page, "Village hall pedal stop");
+  await page.getByRole("link", { name: /Cabinet/ }).click();
+  const woofer = page.getByRole("slider", { name: "woofer on Baffle" });
+  await woofer.waitFor();
+  await page.waitForTimeout(1000);
+  const box = (await woofer.boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2 - 4];
+  await watch(page, "oak-drum-cabinet-painted");
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  for (let i = 0; i < 120; i++) {
+    await page.mouse.move(x + 8 * Math.sin(i / 9), y + 20 * Math.sin(i / 9));
+    await page.waitForTimeout(70);
+  }
+  await page.mouse.up();
+  await tell(page, "woofer dragged on its face to the painted cabinet");
+});
+
 // Scrolling and narrowing a shelf of 520: the time from frame to frame.
 test("frames of a long shelf", async ({ page }) => {
   const rows = Array.from({ length: 500 }, (_, i) =>

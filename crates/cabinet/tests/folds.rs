@@ -25,11 +25,14 @@ fn plan(pattern: Pattern, leaves: Leaves, width: f64) -> Plan {
     }
 }
 
+/// Name, pattern, how it leaves, wanted areas, wanted length.
+type Wish<'a> = (&'static str, Pattern, Leaves, &'a dyn Fn(f64) -> f64, f64);
+
 fn cases() -> Vec<(&'static str, Plan, Fold)> {
     let straight = |_: f64| 26_000.0;
     let tapered = |s: f64| 36_000.0 - 22_000.0 * s;
     let widening = |s: f64| 16_000.0 * 3.0f64.powf(s);
-    let list: [(&str, Pattern, Leaves, &dyn Fn(f64) -> f64, f64); 7] = [
+    let list: [Wish; 7] = [
         ("straight U", Pattern::U, Leaves::Straight, &straight, 1900.0),
         ("tapered U, turned", Pattern::U, Leaves::Turned, &tapered, 1980.0),
         ("widening U", Pattern::U, Leaves::Straight, &widening, 1800.0),

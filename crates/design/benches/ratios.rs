@@ -11,7 +11,7 @@ use oak_drum_acoustics::level::{SolidAngle, log_frequencies};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::tolerance::{Tolerances, tolerance};
-use oak_drum_design::{Design, airway, evaluate, quiet, read_value};
+use oak_drum_design::{Design, airway, cabinet, evaluate, quiet, read_value};
 use serde_json::{Value, json};
 use std::hint::black_box;
 use std::process::Command;
@@ -140,6 +140,32 @@ fn stations(evaluation: f64) {
         }),
     );
     row("everything at Quiet", time(51, || _ = black_box(quiet::quiet(&design))));
+    cabinets(&design, row);
+}
+
+/// A braced cabinet as built, its ledger, its drawings, and cut plans of 40 and of 200 parts.
+fn cabinets(design: &Design, row: impl Fn(&str, f64)) {
+    let mut d = serde_json::to_value(design).expect("a document");
+    d["cabinet"]["strips_mm"] = json!(19);
+    d["cabinet"]["braces"] = json!([100, 180, 260].map(|at| json!({"kind": "window", "lies": "level", "at_mm": at,
+        "thickness_mm": 18, "open_part": 0.5})));
+    let plain = read_value(d.clone()).expect("a box");
+    d["cabinet"]["held"] = json!("width_and_height");
+    let follows = read_value(d).expect("a box");
+    let analysis = Analysis::of(&plain).expect("a box that computes");
+    let of = |d: &Design| black_box(Analysis::of_few(d)).expect("a box that computes");
+    row("model and ledger of a braced cabinet", time(101, || _ = of(&plain)));
+    row("the same, its depth following", time(101, || _ = of(&follows)));
+    row("boards, faces, clearances, section", time(101, || _ = black_box(cabinet::view::view(&analysis))));
+    row("every drawing", time(31, || _ = black_box(cabinet::drawings::drawings(&analysis))));
+    let built = cabinet::seats::built(&analysis).expect("a cabinet");
+    let stated = analysis.design.cabinet.as_ref().expect("a cabinet");
+    for (what, cabinets) in [("cut plan of about 40 parts", 4), ("cut plan of about 200 parts", 22)] {
+        let parts: u32 = cabinet::cutting::cutting_of(stated, &built, cabinets)
+            .map_or(0, |c| c.stocks.iter().map(|s| s.layout.placed.len() as u32).sum());
+        let seconds = time(5, || _ = black_box(cabinet::cutting::cutting_of(stated, &built, cabinets)));
+        row(&format!("{what} ({parts})"), seconds);
+    }
 }
 
 /// A line of 100 sections, our whole evaluation of it, against numpy multiplying the same sections' chain matrices (which

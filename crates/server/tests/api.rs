@@ -20,6 +20,13 @@ fn design(litres: f64) -> Value {
     })
 }
 
+/// The same in a cabinet so wide.
+fn boxed(width: f64) -> Value {
+    let mut made = design(50.0);
+    made["cabinet"] = json!({"width_mm": width, "height_mm": 500, "depth_mm": 400, "panel_mm": 18, "baffle_mm": 18});
+    made
+}
+
 fn start(cluster: &Cluster, listen: &str) -> Server {
     Server::start(Path::new(BINARY), &["--database", &cluster.url, "--listen", listen, "--demo"]).unwrap()
 }
@@ -84,6 +91,12 @@ fn refuses_bad_input_with_words(client: &Client) {
         ("POST", "/api/evaluate", tiny.to_string(), json, 422, "/woofer/sd_cm2"),
         ("POST", "/api/evaluate", hertz.to_string(), json, 422, "/frequencies_hz"),
         ("POST", "/api/evaluate", huge, json, 413, ""),
+        ("POST", "/api/cabinet", design(50.0).to_string(), json, 422, "/cabinet"),
+        ("POST", "/api/bench", design(50.0).to_string(), json, 422, "/cabinet"),
+        ("POST", "/api/cutting?cabinets=0", boxed(350.0).to_string(), json, 422, "/cabinets"),
+        ("POST", "/api/cutting", boxed(-350.0).to_string(), json, 422, "/cabinet/width_mm"),
+        ("POST", "/api/drawings/file?drawing=nothing&format=svg", boxed(350.0).to_string(), json, 422, "/drawing"),
+        ("POST", "/api/drawings/file?drawing=front&format=dwg", boxed(350.0).to_string(), json, 422, ""),
         ("POST", "/api/suggest", "{\"format\":\"oak-drum-design\",\"version\":2}".to_owned(), json, 422, "/woofer"),
         ("POST", "/api/builds", json!({"name": "", "document": design(50.0)}).to_string(), json, 422, "/name"),
         ("POST", "/api/builds", json!({"name": "a\0b", "document": design(50.0)}).to_string(), json, 422, "/name"),

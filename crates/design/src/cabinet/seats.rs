@@ -376,8 +376,7 @@ fn usual_woofer(analysis: &Analysis, cabinet: &Cabinet, i: usize, count: usize) 
         return Spot { face: Face::Baffle, across_mm: t + inside.woofer_across_mm, up_mm: t + inside.woofer_up_mm };
     }
     if count == 1 {
-        let sealed = analysis.wired.ports.is_empty() && analysis.wired.openings <= 1 && analysis.wired.steps.is_empty();
-        let up = if sealed { h / 2.0 } else { t + 0.62 * (h - 2.0 * t) };
+        let up = t + 0.62 * (h - 2.0 * t);
         if let Shape::Stepped { at_mm, .. } = cabinet.shape {
             return Spot { face: Face::Baffle, across_mm: w / 2.0, up_mm: (0.5 * (at_mm + h)).round() };
         }

@@ -39,6 +39,7 @@ export function BoxStation() {
         onChoose={choose}
       />
       <SchemaForm pointer="/enclosure" seed={seed} />
+      <VolumeFollows />
       <PortLines />
       <Steps />
       <Telling />
@@ -55,6 +56,21 @@ export function BoxStation() {
         </div>
       </details>
     </>
+  );
+}
+
+/** Said where the cabinet's outside is held: the volume is then what its boards leave. */
+function VolumeFollows() {
+  const document = useDocument();
+  const evaluation = useEvaluation();
+  const { system } = useSettings();
+  const litres = evaluation?.summary.chambers[0]?.net_l;
+  if (document.cabinet?.held !== "outside" || !litres) return null;
+  const shown = show(litres, "L", system, 4);
+  return (
+    <p className="border-b border-rule/70 py-[3px] text-verdigris">
+      Net volume follows from the cabinet: {shown.text} {printUnit(shown.unit)}.
+    </p>
   );
 }
 

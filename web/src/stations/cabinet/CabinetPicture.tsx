@@ -1,3 +1,4 @@
+import { useEffect } from "react";
 import type { CabinetView } from "../../api/client";
 import { useSettings } from "../../app/settings";
 import { printUnit, show, tidy } from "../../lib/quantity";
@@ -12,6 +13,10 @@ import { useCabinet } from "./useCabinet";
 export function CabinetPicture() {
   const document = useDocument();
   const cabinet = useCabinet();
+  // for who measures how soon a drag is seen
+  useEffect(() => {
+    performance.mark("oak-drum-cabinet-painted");
+  }, [cabinet]);
   if (!document.cabinet) return null;
   if (!cabinet) return <p className="text-soft">Computing…</p>;
   const [first, ...others] = cabinet.faces;

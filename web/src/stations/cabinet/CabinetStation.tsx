@@ -18,6 +18,7 @@ const MORE = [
   "round_over_mm",
   "veneer_mm",
 ];
+const ASSUMED = { "/cabinet/fold/board_mm": "as the walls" };
 const PATHS = ["transmission_line", "front_horn", "back_horn", "tapped_horn"];
 const WORDS: Record<string, string> = { width_mm: "Width", height_mm: "Height", depth_mm: "Depth" };
 
@@ -30,7 +31,7 @@ export function CabinetStation() {
     <>
       <SchemaForm pointer="/cabinet" only={SIZES} />
       <Follows />
-      <SchemaForm pointer="/cabinet" only={more} />
+      <SchemaForm pointer="/cabinet" only={more} assumed={ASSUMED} />
       <AirLedger sizes={false} />
     </>
   );

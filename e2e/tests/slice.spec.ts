@@ -178,6 +178,8 @@ test("two tabs: the stale one keeps both sides", async ({ browser }) => {
 
 for (const theme of ["light", "dark"] as const) {
   test(`axe finds nothing in the ${theme} theme`, async ({ browser }) => {
+    // every view there is
+    test.setTimeout(240_000);
     const page = await (
       await browser.newContext({ colorScheme: theme, viewport: { width: 1280, height: 800 } })
     ).newPage();

@@ -119,7 +119,7 @@ fn percentiles(list: &mut [f64]) -> [f64; 2] {
 /// The band of a design. `None` only for a design that did not pass [`crate::read`].
 pub fn tolerance(design: &Design, tolerances: &Tolerances) -> Option<Band> {
     let nominal = Analysis::of(design)?;
-    let mut document = serde_json::to_value(&design.enclosure).ok()?;
+    let mut document = serde_json::to_value(&nominal.enclosure).ok()?;
     for port in &nominal.wired.ports {
         if let Some(sizing) = document.pointer_mut(&format!("{}/sizing", port.pointer)) {
             *sizing = serde_json::json!({"by": "length", "length_mm": port.realised.length.max(1e-3) * 1e3});

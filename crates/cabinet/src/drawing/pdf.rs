@@ -314,14 +314,7 @@ impl Pages {
                     content.stroke();
                 }
                 Item::Ring(points, filled) => {
-                    for (i, p) in points.iter().enumerate() {
-                        let (x, y) = at(*p);
-                        if i == 0 {
-                            content.move_to(x, y)
-                        } else {
-                            content.line_to(x, y)
-                        };
-                    }
+                    follow(content, points.iter().map(|p| at(*p)));
                     content.close_path();
                     if *layer == Layer::Section {
                         content.set_fill_gray(0.82);
@@ -335,14 +328,7 @@ impl Pages {
                     content.set_fill_gray(0.0);
                 }
                 Item::Run(points) => {
-                    for (i, p) in points.iter().enumerate() {
-                        let (x, y) = at(*p);
-                        if i == 0 {
-                            content.move_to(x, y)
-                        } else {
-                            content.line_to(x, y)
-                        };
-                    }
+                    follow(content, points.iter().map(|p| at(*p)));
                     content.stroke();
                 }
                 Item::Circle(c, r) => {
@@ -406,6 +392,17 @@ impl Pages {
         pdf.type1_font(plain).base_font(Name(b"Helvetica")).encoding_predefined(Name(b"WinAnsiEncoding"));
         pdf.type1_font(bold).base_font(Name(b"Helvetica-Bold")).encoding_predefined(Name(b"WinAnsiEncoding"));
         pdf.finish()
+    }
+}
+
+/// A run of lines, begun but not yet drawn.
+fn follow(content: &mut Content, points: impl Iterator<Item = (f32, f32)>) {
+    for (i, (x, y)) in points.enumerate() {
+        if i == 0 {
+            content.move_to(x, y);
+        } else {
+            content.line_to(x, y);
+        }
     }
 }
 

@@ -1,6 +1,7 @@
 import type { PortDesign } from "../../api/client";
 import { useSettings } from "../../app/settings";
 import { printUnit, show, tidy } from "../../lib/quantity";
+import { Figure } from "../../ui/Figure";
 import { FitDrawing } from "./FitDrawing";
 import { RadiatorSizing } from "./RadiatorSizing";
 import { TradeOff } from "./TradeOff";
@@ -97,28 +98,6 @@ function Figures({ port }: { port: PortDesign }) {
         {port.flange_mm ? `, flange ${mm(port.flange_mm)}` : ""}; make a test cut first. Router and saw throw
         dust and chips: mask, glasses, both hands.
       </p>
-    </div>
-  );
-}
-
-function Figure({
-  label,
-  value,
-  note,
-  bad = false,
-}: {
-  label: string;
-  value: string;
-  note: string;
-  bad?: boolean;
-}) {
-  return (
-    <div>
-      <dt className="text-xs text-soft">{label}</dt>
-      <dd className={`font-display text-lg leading-tight font-semibold ${bad ? "text-brick" : ""}`}>
-        {value}
-      </dd>
-      <dd className="text-xs text-soft">{note}</dd>
     </div>
   );
 }

@@ -3,6 +3,7 @@ import type { CabinetView } from "../../api/client";
 import { useSettings } from "../../app/settings";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
+import { Figure } from "../../ui/Figure";
 import { Saved } from "../../ui/Plot";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { Drawn } from "./Drawn";
@@ -102,28 +103,6 @@ function Facts({ cabinet }: { cabinet: CabinetView }) {
           </Button>
         </p>
       )}
-    </div>
-  );
-}
-
-function Figure({
-  label,
-  value,
-  note,
-  bad = false,
-}: {
-  label: string;
-  value: string;
-  note: string;
-  bad?: boolean;
-}) {
-  return (
-    <div>
-      <dt className="text-xs text-soft">{label}</dt>
-      <dd className={`font-display text-lg leading-tight font-semibold ${bad ? "text-brick" : ""}`}>
-        {value}
-      </dd>
-      <dd className="text-xs text-soft">{note}</dd>
     </div>
   );
 }

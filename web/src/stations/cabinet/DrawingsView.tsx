@@ -118,7 +118,8 @@ function One({
       {drawing.note && <p className="text-soft">{drawing.note}</p>}
       <Drawn
         svg={drawing.svg}
-        title={drawing.real_size ? "On screen not at its real size: print it" : ""}
+        title={drawing.title}
+        caption={drawing.real_size ? "On screen not at its real size: print it" : ""}
         className="h-[min(66vh,620px)]"
       />
     </div>

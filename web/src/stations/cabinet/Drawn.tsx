@@ -1,8 +1,19 @@
 /** A drawing the server made, in the colours of the page. */
-export function Drawn({ svg, title, className = "" }: { svg: string; title: string; className?: string }) {
+export function Drawn({
+  svg,
+  title,
+  caption = title,
+  className = "",
+}: {
+  svg: string;
+  title: string;
+  /** What is written over it, where that is not its title. */
+  caption?: string;
+  className?: string;
+}) {
   return (
     <figure className="min-w-0">
-      <figcaption className="text-xs text-soft">{title}</figcaption>
+      <figcaption className="text-xs text-soft">{caption}</figcaption>
       <div
         role="img"
         aria-label={title}

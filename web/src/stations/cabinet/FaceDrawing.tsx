@@ -1,7 +1,8 @@
 import { useRef } from "react";
 import type { CabinetView, FaceView, Seat } from "../../api/client";
-import { useDocument, useWorkbench } from "../../workbench/context";
-import { placed } from "./placing";
+import { useWorkbench } from "../../workbench/context";
+import { at } from "../../lib/pointer";
+import { placed, type Spot } from "./placing";
 
 const STEP: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
@@ -78,7 +79,6 @@ function SeatOn({
   text: number;
 }) {
   const workbench = useWorkbench();
-  const document = useDocument();
   const held = useRef<{ x: number; y: number; across: number; up: number; perPixel: number } | null>(null);
   const near = cabinet.clearances.filter((c) => c.mm < -0.5 && (c.seat === index || c.other_seat === index));
   const wrong = near.length > 0;
@@ -92,15 +92,18 @@ function SeatOn({
   const [hw, hh] = half as [number, number];
   const move = (across: number, up: number, gesture: string) => {
     const clamp = (v: number, most: number) => Math.round(Math.min(Math.max(v, 0), most));
-    const change = placed(
-      document,
-      cabinet,
-      seat,
-      clamp(across, face.width_mm),
-      clamp(up, face.height_mm),
-      face.word,
-    );
+    const current = workbench.current?.document;
+    const change =
+      current &&
+      placed(current, cabinet, seat, clamp(across, face.width_mm), clamp(up, face.height_mm), face.word);
     if (change) workbench.set(change.pointer, change.value, gesture);
+  };
+  // where it is by the document: the server's answer may be a few moves behind
+  const now = () => {
+    const spot = seat.pointer && (at(workbench.current?.document, seat.pointer) as Partial<Spot> | undefined);
+    return spot && spot.face === face.word && spot.across_mm !== undefined && spot.up_mm !== undefined
+      ? [spot.across_mm, spot.up_mm]
+      : [seat.across_mm, seat.up_mm];
   };
   const colour = wrong ? "var(--brick)" : "var(--ink)";
   return (
@@ -125,8 +128,8 @@ function SeatOn({
         held.current = {
           x: e.clientX,
           y: e.clientY,
-          across: seat.across_mm,
-          up: seat.up_mm,
+          across: now()[0] ?? 0,
+          up: now()[1] ?? 0,
           perPixel: 1 / box.a,
         };
         e.currentTarget.setPointerCapture(e.pointerId);
@@ -149,7 +152,8 @@ function SeatOn({
         if (!step || !movable) return;
         e.preventDefault();
         const size = e.shiftKey ? 20 : e.altKey ? 1 : 5;
-        move(seat.across_mm + step[0] * size, seat.up_mm + step[1] * size, "seat-keys");
+        const [across = 0, up = 0] = now();
+        move(across + step[0] * size, up + step[1] * size, "seat-keys");
       }}
       onBlur={() => workbench.endGesture()}
     >

@@ -1,7 +1,7 @@
 import type { CabinetView, Design, Seat } from "../../api/client";
 import { at } from "../../lib/pointer";
 
-type Spot = { face: string; across_mm: number; up_mm: number };
+export type Spot = { face: string; across_mm: number; up_mm: number };
 
 const WORDS = ["baffle", "back", "side", "side", "top", "floor"];
 

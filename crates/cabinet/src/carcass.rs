@@ -409,35 +409,32 @@ impl Carcass {
         inside - self.inside_boards().iter().map(Board::volume).sum::<f64>()
     }
 
-    /// A face to put things on: 0 baffle, 1 back, 2 left, 3 right, 4 top, 5 floor. Of a stepped baffle that of the upper
-    /// part where `up` (mm) lies above the step.
+    /// A face to put things on; see [`face_of`].
     pub fn face(&self, face: usize, up: f64) -> FaceFrame {
-        let [w, h, d] = self.outside;
-        match face {
-            0 => match self.front {
-                Front::Straight => {
-                    FaceFrame { at: [0.0; 3], right: [1.0, 0.0, 0.0], up: [0.0, 1.0, 0.0], size: [w, h] }
-                }
-                Front::Sloped { back } => {
-                    let long = back.hypot(h);
-                    FaceFrame {
-                        at: [0.0; 3],
-                        right: [1.0, 0.0, 0.0],
-                        up: [0.0, h / long, back / long],
-                        size: [w, long],
-                    }
-                }
-                Front::Stepped { at, back } => {
-                    let z = if up > at { back } else { 0.0 };
-                    FaceFrame { at: [0.0, 0.0, z], right: [1.0, 0.0, 0.0], up: [0.0, 1.0, 0.0], size: [w, h] }
-                }
-            },
-            1 => FaceFrame { at: [w, 0.0, d], right: [-1.0, 0.0, 0.0], up: [0.0, 1.0, 0.0], size: [w, h] },
-            2 => FaceFrame { at: [0.0, 0.0, d], right: [0.0, 0.0, -1.0], up: [0.0, 1.0, 0.0], size: [d, h] },
-            3 => FaceFrame { at: [w, 0.0, 0.0], right: [0.0, 0.0, 1.0], up: [0.0, 1.0, 0.0], size: [d, h] },
-            4 => FaceFrame { at: [0.0, h, 0.0], right: [1.0, 0.0, 0.0], up: [0.0, 0.0, 1.0], size: [w, d] },
-            _ => FaceFrame { at: [0.0, 0.0, d], right: [1.0, 0.0, 0.0], up: [0.0, 0.0, -1.0], size: [w, d] },
-        }
+        face_of(self.outside, self.front, face, up)
+    }
+}
+
+/// A face of a box to put things on: 0 baffle, 1 back, 2 left, 3 right, 4 top, 5 floor. Of a stepped front that of the upper
+/// part where `up` (mm) lies above the step.
+pub fn face_of([w, h, d]: [f64; 3], front: Front, face: usize, up: f64) -> FaceFrame {
+    match face {
+        0 => match front {
+            Front::Straight => FaceFrame { at: [0.0; 3], right: [1.0, 0.0, 0.0], up: [0.0, 1.0, 0.0], size: [w, h] },
+            Front::Sloped { back } => {
+                let long = back.hypot(h);
+                FaceFrame { at: [0.0; 3], right: [1.0, 0.0, 0.0], up: [0.0, h / long, back / long], size: [w, long] }
+            }
+            Front::Stepped { at, back } => {
+                let z = if up > at { back } else { 0.0 };
+                FaceFrame { at: [0.0, 0.0, z], right: [1.0, 0.0, 0.0], up: [0.0, 1.0, 0.0], size: [w, h] }
+            }
+        },
+        1 => FaceFrame { at: [w, 0.0, d], right: [-1.0, 0.0, 0.0], up: [0.0, 1.0, 0.0], size: [w, h] },
+        2 => FaceFrame { at: [0.0, 0.0, d], right: [0.0, 0.0, -1.0], up: [0.0, 1.0, 0.0], size: [d, h] },
+        3 => FaceFrame { at: [w, 0.0, 0.0], right: [0.0, 0.0, 1.0], up: [0.0, 1.0, 0.0], size: [d, h] },
+        4 => FaceFrame { at: [0.0, h, 0.0], right: [1.0, 0.0, 0.0], up: [0.0, 0.0, 1.0], size: [w, d] },
+        _ => FaceFrame { at: [0.0, 0.0, d], right: [1.0, 0.0, 0.0], up: [0.0, 0.0, -1.0], size: [w, d] },
     }
 }
 

@@ -165,6 +165,10 @@ fn what_collides_is_found() {
     let frames = near(&[("/cabinet/openings_at", spot(210.0, 250.0))]);
     // frame 315, tube 111 across, 118 between their middles (367.7 and 250 up)
     assert!(frames.iter().any(|c| c.other == "port" && (c.mm + 157.5 + 55.5 - 118.0).abs() < 0.5), "{frames:?}");
+    // an inner flare of 20 mm: the tube's wall is 55.5 from its axis, the flare's rim 75.5, the floor 90 - 18
+    let flare = json!({"kind": "flared", "radius_mm": 20});
+    let low = near(&[("/cabinet/openings_at", spot(210.0, 90.0)), ("/enclosure/port/inner_end", flare)]);
+    assert!(low.iter().any(|c| c.name == "port" && c.other == "floor" && (c.mm + 3.5).abs() < 0.3), "{low:?}");
     // through the back: 485 - 18 deep inside, a tube of that and more
     let long = near(&[("/enclosure/port/sizing", json!({"by": "length", "length_mm": 500}))]);
     assert!(long.iter().any(|c| c.name == "port" && c.other == "back" && (c.mm + 33.0).abs() < 1.0), "{long:?}");

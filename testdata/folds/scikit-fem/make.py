@@ -1,7 +1,7 @@
 """Resonances of folded paths between their boards, by finite elements in two dimensions (scikit-fem, quadratic triangles; mesh by
 triangle): walls and boards rigid, no pressure in the mouth, the other end closed.
 
-Reads plans.json (the room, the boards and the mouth of each case, as the program folds them: written by crates/cabinet/tests/folds.rs
+Reads plans.json (the room, the boards and the mouth of each case, as the program folds them: written by crates/design/tests/folds.rs
 with OAK_DRUM_WRITE=1) and writes folds.json beside this script: python3 make.py
 """
 

@@ -6053,6 +6053,11 @@ export interface components {
              */
             inner_mm: number;
             /**
+             * Format: double
+             * @description By how much its inner end flares out, mm in radius.
+             */
+            flare_mm: number;
+            /**
              * Format: uint32
              * @description How many screws its sheet states.
              */

@@ -1,7 +1,7 @@
 //! The drawings of a design's cabinet, and the plan that is printed.
 
 use super::clearance::{How, clearances_within};
-use super::cutting::{Cutting, cutting_of};
+use super::cutting::{Cutting, cutting, layers};
 use super::materials::bill;
 use super::seats::{Built, Kind, Seat, built};
 use super::steps::steps;
@@ -13,7 +13,7 @@ use oak_drum_cabinet::drawing::exploded::exploded;
 use oak_drum_cabinet::drawing::pdf::Block;
 use oak_drum_cabinet::drawing::template::template;
 use oak_drum_cabinet::drawing::views::{Side, Silhouette, elevation, fold_section, hull, parts_flat, section, sheets};
-use oak_drum_cabinet::parts::is_sawn;
+use oak_drum_cabinet::parts::{Part, is_sawn, parts};
 
 /// A drawing with its stable name.
 #[derive(Clone, Debug, PartialEq)]
@@ -29,13 +29,13 @@ struct Shop<'a> {
     analysis: &'a Analysis,
     cabinet: &'a Cabinet,
     built: Built,
-    cutting: Cutting,
+    parts: Vec<Part>,
 }
 
 impl Shop<'_> {
     fn letter_at(&self, i: usize) -> String {
-        let part = self.cutting.parts.iter().find(|p| p.part.boards.contains(&(i as u32)));
-        part.map_or_else(|| self.built.solids.boards[i].name.clone(), |p| p.part.label.clone())
+        let part = self.parts.iter().find(|p| p.boards.contains(&(i as u32)));
+        part.map_or_else(|| self.built.solids.boards[i].name.clone(), |p| p.label.clone())
     }
     fn letter(&self, name: &str) -> String {
         let i = self.built.solids.boards.iter().position(|b| b.name == name);
@@ -118,28 +118,24 @@ fn profiles(seat: &Seat) -> Vec<Vec<P2>> {
 fn shop(analysis: &Analysis) -> Option<Shop<'_>> {
     let cabinet = analysis.design.cabinet.as_ref()?;
     let built = built(analysis)?;
-    let cutting = cutting_of(cabinet, &built, 1)?;
-    Some(Shop { analysis, cabinet, built, cutting })
+    let parts = parts(&built.solids.boards, |board| layers(cabinet, board));
+    Some(Shop { analysis, cabinet, built, parts })
 }
 
 /// Every drawing of a design's cabinet; `None` without one.
 pub fn drawings(analysis: &Analysis) -> Option<Vec<Named>> {
-    Some(all(&shop(analysis)?))
+    Some(all_of(&shop(analysis)?, cutting(analysis).as_ref(), None))
 }
 
 /// The side section, of a folded path the fold; `None` without a cabinet.
 pub(crate) fn section_of(analysis: &Analysis) -> Option<Drawing> {
     let shop = shop(analysis)?;
     let wanted = if matches!(analysis.fold, Some(Ok(_))) { "fold" } else { "section" };
-    all_of(&shop, Some(wanted)).into_iter().next().map(|n| n.drawing.with_words(1.8))
+    all_of(&shop, None, Some(wanted)).into_iter().next().map(|n| n.drawing.with_words(1.8))
 }
 
-fn all(shop: &Shop) -> Vec<Named> {
-    all_of(shop, None)
-}
-
-/// Every drawing, or the one that is wanted.
-fn all_of(shop: &Shop, only: Option<&str>) -> Vec<Named> {
+/// Every drawing, or the one that is wanted; sheets where they are laid out.
+fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Named> {
     let boards = &shop.built.solids.boards;
     let mut list: Vec<Named> = Vec::new();
     let wanted = |id: &str| only.is_none_or(|o| o == id);
@@ -162,7 +158,7 @@ fn all_of(shop: &Shop, only: Option<&str>) -> Vec<Named> {
         let sawn: Vec<(String, &Board)> = lettered.iter().filter(|(_, b)| is_sawn(b)).cloned().collect();
         parts_flat(&sawn)
     });
-    for (i, stock) in shop.cutting.stocks.iter().enumerate() {
+    for (i, stock) in cutting.iter().flat_map(|c| &c.stocks).enumerate() {
         add(&format!("sheets-{i}"), &|| {
             let title = format!("Sheets, {:.1} mm {}", stock.thickness_mm, stock.board);
             let mut d = sheets(&title, &stock.layout.bins, &stock.layout.placed, &stock.layout.cuts);
@@ -193,7 +189,8 @@ pub fn plan(analysis: &Analysis, title: &str) -> Option<Vec<Block>> {
             c.width_mm, c.height_mm, c.depth_mm, c.panel_mm, c.baffle_mm
         )),
     ];
-    let drawings = all(&shop);
+    let cutting = cutting(analysis)?;
+    let drawings = all_of(&shop, Some(&cutting), None);
     for id in ["front", "section", "left", "back", "top", "fold", "exploded"] {
         blocks.extend(drawings.iter().filter(|n| n.id == id).map(|n| Block::Picture(n.drawing.clone())));
     }
@@ -201,7 +198,7 @@ pub fn plan(analysis: &Analysis, title: &str) -> Option<Vec<Block>> {
     blocks.push(Block::Heading("Cut list".into()));
     let mut rows =
         vec![["", "part", "pieces", "length x width, mm", "inches", "of", "edges"].map(String::from).to_vec()];
-    for p in &shop.cutting.parts {
+    for p in &cutting.parts {
         let part = &p.part;
         let rough = if p.rough_length_mm > part.length_mm + 0.05 {
             format!(

@@ -95,6 +95,11 @@ fn planned(design: &Design) -> Option<(Plan, Wanted)> {
     Some((plan(cabinet, spec, &wanted, displaced), wanted))
 }
 
+/// Whether a design's path is to be folded, well or not.
+pub fn is_folded(design: &Design) -> bool {
+    planned(design).is_some()
+}
+
 /// Folds a design's path; `None` where there is nothing to fold.
 pub fn folded(design: &Design) -> Option<Result<Folded, Unfit>> {
     let (plan, wanted) = planned(design)?;

@@ -7,7 +7,7 @@ use crate::document::{Cabinet, Shape, Spot, WooferOn};
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::families::bandpass_sixth::RearPortLeads;
 use oak_drum_acoustics::families::passive_radiator::Mounted;
-use oak_drum_acoustics::port::{Face, Section};
+use oak_drum_acoustics::port::{End, Face, Section};
 use oak_drum_cabinet::board::Opening;
 use oak_drum_cabinet::fold::Runs;
 use std::f64::consts::PI;
@@ -82,6 +82,7 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
                 pointer: None,
                 spot: None,
                 inner_mm: magnet,
+                flare_mm: 0.0,
                 screws: design.woofer.screws,
             });
             continue;
@@ -204,6 +205,9 @@ pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) 
                 Section::Round { diameter_mm } => diameter_mm + 2.0 * port.wall_mm,
                 _ => 2.0 * half[0].min(half[1]),
             };
+            if let (End::Flared { radius_mm }, 0) = (port.inner_end, port.elbows) {
+                made.flare_mm = radius_mm;
+            }
             if port.elbows > 0 {
                 // the straight part before the elbow, which turns in its own diameter and a half
                 let room = match port.leaves {

@@ -8,7 +8,7 @@ use crate::document::{AmplifierSpace, Cabinet, Shape, Spot};
 use oak_drum_acoustics::port::Face;
 use oak_drum_cabinet::board::{Board, Hole, Opening, V3, along, dot};
 use oak_drum_cabinet::bodies::Body;
-use oak_drum_cabinet::carcass::{Carcass, FaceFrame, Front, Housing, Joint, Through};
+use oak_drum_cabinet::carcass::{Carcass, FaceFrame, Front, face_of};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -64,6 +64,8 @@ pub struct Seat {
     pub spot: Option<Spot>,
     /// Diameter of what reaches deepest, mm (a magnet, a tube).
     pub inner_mm: f64,
+    /// By how much its inner end flares out, mm in radius.
+    pub flare_mm: f64,
     /// How many screws its sheet states.
     pub screws: Option<u32>,
 }
@@ -103,18 +105,8 @@ pub fn frame_of(cabinet: &Cabinet, carcass: Option<&Carcass>, face: u32, up: f64
     if let Some(carcass) = carcass {
         return carcass.face(face as usize, up);
     }
-    Carcass {
-        outside: [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm],
-        panel: cabinet.panel_mm,
-        baffle: cabinet.baffle_mm,
-        front: Front::Straight,
-        joint: Joint::Butt,
-        through: Through::Sides,
-        housing: Housing::Butt,
-        inner: Vec::new(),
-        open_front: Vec::new(),
-    }
-    .face(face as usize, up)
+    let outside = [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm];
+    face_of(outside, Front::Straight, face as usize, up)
 }
 
 /// The cabinet of a design as built; `None` without one.
@@ -253,6 +245,7 @@ pub(super) fn seat(
         pointer: None,
         spot: Some(spot),
         inner_mm: 2.0 * opening.half()[0].min(opening.half()[1]),
+        flare_mm: 0.0,
         screws: None,
     }
 }
@@ -286,8 +279,12 @@ impl Seat {
                 ]
             }
             (_, Opening::Round { .. }) => {
-                let r = self.inner_mm / 2.0;
-                vec![Body::round(self.at, self.inward, self.depth_mm.max(1.0), r, r)]
+                let (r, flare) = (self.inner_mm / 2.0, self.flare_mm);
+                let begins = along(self.at, self.inward, (self.depth_mm - flare).max(0.0));
+                vec![
+                    Body::round(self.at, self.inward, self.depth_mm.max(1.0), r, r),
+                    (flare > 0.0).then(|| Body::round(begins, self.inward, flare, r, r + flare)).flatten(),
+                ]
             }
             (_, Opening::Rectangle { .. }) => {
                 vec![Body::block(self.at, (self.inward, self.depth_mm.max(1.0)), (up, half[0]), (right, half[1]))]

@@ -1,6 +1,6 @@
 //! What follows from what is held: the third side from the wanted volume, or the volume from the outside.
 
-use super::folding::folded;
+use super::folding::is_folded;
 use crate::document::{Design, Held, Shape, Spot};
 use crate::ledger::ledger_of;
 use oak_drum_acoustics::families::{Context, Enclosure};
@@ -25,8 +25,7 @@ fn volume(enclosure: &mut Enclosure) -> Option<&mut f64> {
 pub fn settled<'a>(design: &'a Design, context: &Context) -> Cow<'a, Design> {
     let Some(cabinet) = &design.cabinet else { return Cow::Borrowed(design) };
     let tube = matches!(cabinet.shape, Shape::Tube { .. });
-    let path = folded(design).is_some();
-    let held = if path { Held::All } else { cabinet.held };
+    let held = if is_folded(design) { Held::All } else { cabinet.held };
     let placed = cabinet.woofers_at.first().or(cabinet.openings_at.first()).is_some();
     if held == Held::All && !tube && !placed {
         return Cow::Borrowed(design);

@@ -401,7 +401,7 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
             step.note.clone_from(&tick.note);
         }
         // the first letter of what was put together from smaller words
-        step.text = crate::findings::capital_of(&step.text);
+        step.text = crate::findings::capital(&step.text);
     }
     Some(list)
 }

@@ -4,7 +4,7 @@ use super::{Finding, Severity, Whose, capital, finding, low_end, remedy};
 use crate::analysis::{Analysis, Change};
 use crate::cabinet::clearance::{How, clearances_within};
 use crate::cabinet::folding::{can_fold, outside_for};
-use crate::cabinet::seats::{Kind, built};
+use crate::cabinet::seats::{Kind, Seat, built};
 use crate::document::Shape;
 use oak_drum_cabinet::board::Role;
 use serde_json::json;
@@ -191,7 +191,7 @@ fn moved(analysis: &Analysis, i: usize, mm: f64) -> Vec<super::Remedy> {
                 }
                 let face = serde_json::to_value(spot.face).unwrap_or_default();
                 let value = json!({"face": face, "across_mm": across, "up_mm": up});
-                let Some(change) = placed(analysis, pointer, value) else { continue };
+                let Some(change) = placed(analysis, &built_now.seats, pointer, value) else { continue };
                 let title = format!("Move the {} {:.0} mm {word}", seat.name, (dx + dy).abs());
                 if let Some(found) =
                     remedy(analysis, title, vec![change], |a| (free(a)?).then(|| format!("clear; {}", low_end(a))))
@@ -225,18 +225,17 @@ fn moved(analysis: &Analysis, i: usize, mm: f64) -> Vec<super::Remedy> {
 }
 
 /// A change that places a seat: into a list as long as it has to be.
-fn placed(analysis: &Analysis, pointer: &str, value: serde_json::Value) -> Option<Change> {
+fn placed(analysis: &Analysis, seats: &[Seat], pointer: &str, value: serde_json::Value) -> Option<Change> {
     let (list, index) = pointer.rsplit_once('/')?;
     let Ok(index) = index.parse::<usize>() else {
         return Some(Change::set(pointer, value));
     };
-    let built = built(analysis)?;
     let cabinet = serde_json::to_value(&analysis.design).ok()?;
     let mut spots = cabinet.pointer(list).and_then(|v| v.as_array()).cloned().unwrap_or_default();
     // those before it keep where they are
     while spots.len() <= index {
         let at = format!("{list}/{}", spots.len());
-        let there = built.seats.iter().find(|s| s.pointer.as_deref() == Some(&at))?.spot?;
+        let there = seats.iter().find(|s| s.pointer.as_deref() == Some(&at))?.spot?;
         spots.push(serde_json::to_value(there).ok()?);
     }
     spots[index] = value;

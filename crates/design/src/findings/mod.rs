@@ -215,12 +215,7 @@ fn rounded(value: f64) -> f64 {
 }
 
 /// A sentence with a capital first letter.
-pub(crate) fn capital_of(text: &str) -> String {
-    capital(text)
-}
-
-/// A sentence's first letter.
-fn capital(text: &str) -> String {
+pub(crate) fn capital(text: &str) -> String {
     let mut letters = text.chars();
     letters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + letters.as_str())
 }

@@ -4,6 +4,7 @@ import {
   AmbientLight,
   BufferGeometry,
   DirectionalLight,
+  DoubleSide,
   EdgesGeometry,
   Float32BufferAttribute,
   Group,
@@ -172,7 +173,7 @@ export function openScene(holder: HTMLElement): Scene | undefined {
           made,
           new MeshLambertMaterial({
             color: colour(wood),
-            side: 2,
+            side: DoubleSide,
             polygonOffset: true,
             polygonOffsetFactor: 1,
             polygonOffsetUnits: 1,

@@ -1,0 +1,107 @@
+//! The centre line: followed while a path is folded, and asked about afterwards.
+
+use super::{Fold, Leaves, Pattern, Runs};
+use crate::board::P2;
+
+/// The centre line as it is followed.
+pub(super) struct Trace {
+    pub(super) stations: Vec<P2>,
+    pub(super) bends: Vec<P2>,
+    pub(super) centre: Vec<P2>,
+    pub(super) x: f64,
+    pub(super) across: f64,
+}
+
+impl Trace {
+    fn station(&mut self, width: f64) {
+        self.stations.push([self.x, width * self.across]);
+    }
+    /// Along a lane: its width across the centre line, which is slanted.
+    pub(super) fn lane(&mut self, width: &dyn Fn(f64) -> f64, middle: &dyn Fn(f64) -> f64, from: f64, to: f64) {
+        let slope = (middle(to) - middle(from)) / (to - from).abs().max(1e-9);
+        let lean = slope.hypot(1.0);
+        if self.centre.is_empty() {
+            self.centre.push([from, middle(from)]);
+        }
+        self.station(width(from) / lean);
+        self.x += (to - from).abs() * lean;
+        self.centre.push([to, middle(to)]);
+        self.station(width(to) / lean);
+    }
+    pub(super) fn corner(&mut self, before: f64, after: f64) {
+        self.bends.push([self.x, 0.5 * (before + after)]);
+    }
+    pub(super) fn across_to(&mut self, b: f64, height: f64) {
+        let Some(here) = self.centre.last().copied() else { return };
+        self.station(height);
+        self.x += (b - here[1]).abs();
+        self.centre.push([here[0], b]);
+        self.station(height);
+    }
+    pub(super) fn on(&mut self, length: f64, width: f64) {
+        if length > 0.0 {
+            self.station(width);
+            self.x += length;
+            self.station(width);
+        }
+    }
+}
+
+impl Fold {
+    /// Air along the path, mm³.
+    pub fn volume(&self) -> f64 {
+        self.stations.windows(2).map(|w| (w[1][0] - w[0][0]) * (w[0][1] + w[1][1]) / 2.0).sum()
+    }
+
+    /// A point of the centre line (z, y) at x (mm), and the lane it lies in; `None` behind the last lane.
+    pub fn on_centre(&self, x: f64) -> Option<(P2, usize)> {
+        let mut left = x.max(0.0);
+        for pair in self.centre.windows(2) {
+            let (dz, dy) = (pair[1][0] - pair[0][0], pair[1][1] - pair[0][1]);
+            let long = dz.hypot(dy);
+            if left <= long && long > 0.0 {
+                let point = [pair[0][0] + dz * left / long, pair[0][1] + dy * left / long];
+                let lane = self.lanes.iter().position(|lane| within(&lane.ring, point))?;
+                return Some((point, lane));
+            }
+            left -= long;
+        }
+        None
+    }
+
+    /// Whether a lane lies behind the baffle.
+    pub fn behind_baffle(&self, lane: usize) -> bool {
+        let front = self.plan.corner[0];
+        self.lanes.get(lane).is_some_and(|l| l.ring.iter().filter(|p| (p[0] - front).abs() < 0.5).count() > 1)
+    }
+
+    /// Where the path starts along a, mm.
+    pub fn start_a(&self) -> f64 {
+        let floor = if self.plan.pattern == Pattern::Spiral {
+            // the first lane stands over the channel below it
+            let quad = self.boards.iter().find(|b| b.0.starts_with("Floor"));
+            quad.map_or(0.0, |(_, q)| {
+                let (along, origin) =
+                    if self.plan.runs == Runs::Upright { (1, self.plan.corner[1]) } else { (0, self.plan.corner[0]) };
+                let p = q[2][along] - origin;
+                if self.plan.starts_far { self.plan.extents().0 - p } else { p }
+            })
+        } else {
+            0.0
+        };
+        floor + self.head_length
+    }
+
+    /// x (mm) on the second lane of a U beside a place of the first (a, mm).
+    pub fn beside(&self, a: f64) -> f64 {
+        let end = if self.plan.leaves == Leaves::Straight { self.length - self.plan.wall } else { self.length };
+        end - a
+    }
+}
+
+/// Whether a convex ring has a point in it.
+fn within(ring: &[P2], [x, y]: P2) -> bool {
+    let side = |a: &P2, b: &P2| (b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0]);
+    let sides: Vec<f64> = ring.iter().zip(ring.iter().cycle().skip(1)).map(|(a, b)| side(a, b)).collect();
+    sides.iter().all(|s| *s >= -1e-6) || sides.iter().all(|s| *s <= 1e-6)
+}

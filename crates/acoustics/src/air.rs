@@ -45,7 +45,30 @@ pub enum AirSpec {
         /// Density.
         #[schemars(title = "Density", range(min = 0.5, max = 2.0), extend("x-start" = 1.204, "x-unit" = "kg/m3"))]
         density_kg_per_m3: f64,
+        /// Whether the sheets' Vas is stated in this air too, as for a tool that knows but one; else it is that of 20 °C and
+        /// 101 325 Pa.
+        #[schemars(title = "Sheets in this air")]
+        #[serde(default = "yes", skip_serializing_if = "is_yes")]
+        sheets_too: bool,
     },
+}
+
+fn yes() -> bool {
+    true
+}
+
+fn is_yes(value: &bool) -> bool {
+    *value
+}
+
+impl AirSpec {
+    /// The air in which sheets state their Vas: 20 °C and 101 325 Pa (common practice), whatever the weather.
+    pub fn of_sheets(&self) -> Air {
+        match self {
+            AirSpec::Given { sheets_too: true, .. } => Air::from(self),
+            _ => Air::at(20.0, 101_325.0),
+        }
+    }
 }
 
 impl Default for AirSpec {
@@ -99,7 +122,7 @@ impl From<&AirSpec> for Air {
     fn from(spec: &AirSpec) -> Air {
         match *spec {
             AirSpec::Weather { temperature_c, pressure_pa } => Air::at(temperature_c, pressure_pa),
-            AirSpec::Given { speed_of_sound_m_per_s, density_kg_per_m3 } => {
+            AirSpec::Given { speed_of_sound_m_per_s, density_kg_per_m3, .. } => {
                 Air::given(speed_of_sound_m_per_s, density_kg_per_m3)
             }
         }

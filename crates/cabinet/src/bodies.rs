@@ -44,6 +44,11 @@ impl Body {
         made.as_ref()
     }
 
+    /// The box around it: lowest and highest corner, mm.
+    pub fn extent(&self) -> [V3; 2] {
+        [self.low, self.high]
+    }
+
     /// Between the boxes around two bodies, mm: no more than the bodies themselves are apart.
     fn at_least(&self, other: &Body) -> f64 {
         let gap = |k: usize| (self.low[k] - other.high[k]).max(other.low[k] - self.high[k]).max(0.0);

@@ -3,6 +3,7 @@
 use crate::cabinet::folding::{Folded, folded};
 use crate::cabinet::settle::settled;
 use crate::document::{Design, Drive};
+use crate::findings::trial::Troubles;
 use crate::ledger::{Ledger, ledger};
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Array, Resolved};
@@ -37,6 +38,8 @@ pub struct Analysis {
     pub edges: BandEdges,
     /// The air ledger.
     pub ledger: Option<Ledger>,
+    /// What stands in its way, once somebody asked.
+    troubles: OnceLock<Troubles>,
 }
 
 /// The frequencies the findings look at: 5 to 800 Hz in 320 steps.
@@ -92,9 +95,21 @@ impl Analysis {
         Analysis::on(design, &grid()[..4])
     }
 
+    /// The same on the frequencies a remedy is tried on.
+    pub(crate) fn on_trial(design: &Design) -> Option<Analysis> {
+        Analysis::on(design, trial_grid())
+    }
+
+    /// What stands in the design's way.
+    pub(crate) fn troubles(&self) -> &Troubles {
+        self.troubles.get_or_init(|| Troubles::of(self))
+    }
+
     fn on(design: &Design, frequencies: &[f64]) -> Option<Analysis> {
         let air = Air::from(&design.air);
-        let resolved = design.woofer.resolve(&air).ok()?;
+        // a sheet speaks of its own air; masses and springs stay what they are in the design's
+        let stated = design.air.of_sheets();
+        let resolved = design.woofer.resolve(&stated).ok()?.in_air(&stated, &air);
         let arrangement = design.array.arrangement();
         if !arrangement.possible() {
             return None;
@@ -121,7 +136,7 @@ impl Analysis {
         let conditions =
             Conditions { air, volts, distance: listening.distance_m, solid_angle: listening.solid_angle, limits };
         let context =
-            Context { air_limit: design.brief.port_air_m_per_s, ..Context::new(air, array, source_resistance) };
+            Context { stated, air_limit: design.brief.port_air_m_per_s, ..Context::new(air, array, source_resistance) };
         let design = settled(design, &context);
         let fold = folded(&design);
         let enclosure = match &fold {
@@ -135,7 +150,19 @@ impl Analysis {
         let curves = sweep.curves(frequencies);
         let ledger = ledger(&design, &wired, fold.as_ref().and_then(|f| f.as_ref().ok()));
         let design = design.into_owned();
-        Some(Analysis { design, enclosure, fold, woofer: resolved, context, wired, conditions, curves, edges, ledger })
+        Some(Analysis {
+            design,
+            enclosure,
+            fold,
+            woofer: resolved,
+            context,
+            wired,
+            conditions,
+            curves,
+            edges,
+            ledger,
+            troubles: OnceLock::new(),
+        })
     }
 
     /// The design with changes applied, worked out; `None` if it is then no longer a design.

@@ -1,4 +1,4 @@
-//! The design document, version 3. Every number carries its unit in its name.
+//! The design document, version 4. Every number carries its unit in its name.
 
 mod bench;
 mod cabinet;
@@ -20,7 +20,7 @@ pub use shape::{AmplifierSpace, FirstLane, FoldSpec, Held, Near, Shape, Spot, Te
 /// The value of `format`.
 pub const FORMAT: &str = "oak-drum-design";
 /// The version this program writes.
-pub const VERSION: u32 = 3;
+pub const VERSION: u32 = 4;
 /// Most frequencies one evaluation computes.
 pub const MOST_FREQUENCIES: usize = 20_000;
 

@@ -7,16 +7,17 @@ use crate::document::Design;
 use crate::findings::{Finding, findings};
 use crate::ledger::Ledger;
 use crate::quiet::{modes, panels};
-use num_complex::Complex64;
+use crate::shaking::shake;
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Contradiction, Indication, Resolved, indications};
 use oak_drum_acoustics::families::{Figure, Mark, Suggestion, suggestions};
 use oak_drum_acoustics::level::{log_frequencies, pressure_level_db};
-use oak_drum_acoustics::network::RadiatorKind;
-use oak_drum_acoustics::outputs::{Curves, Ruling, Sweep, near_field_ratio, port_area};
+use oak_drum_acoustics::network::{Radiator, RadiatorKind};
+use oak_drum_acoustics::outputs::{Curves, Ruling, Sweep, near_field_db, near_field_ratio};
 use oak_drum_acoustics::radiation::piston;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use std::f64::consts::TAU;
 
 /// The result of evaluating a design. Arrays have one entry per frequency, in the order asked for.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
@@ -109,7 +110,8 @@ pub struct Summary {
     /// Lowest mode of the cabinet's panels, between clamped and supported (an estimate), Hz; absent without a cabinet.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub lowest_panel_hz: Option<f64>,
-    /// Air speed of the fastest port at this drive, from the lowest note to twice the tuning, peak, m/s; absent without a port.
+    /// Air speed in the fastest port, mouth or throat at this drive, from the lowest note to twice the tuning, peak, m/s; absent
+    /// without one.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub fastest_air_m_per_s: Option<f64>,
 }
@@ -138,16 +140,16 @@ pub struct StepResult {
     pub tuning_hz: f64,
 }
 
-/// A band of its own, on the frequencies from 5 to 800 Hz.
+/// A band of its own, around the highest level below five times fs.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
 pub struct Passband {
-    /// Where the level falls 3 dB under its highest, below, Hz.
+    /// Where the level falls to half its power below its highest, Hz: the same as `f3_hz`.
     pub lower_hz: f64,
     /// The same above, Hz.
     pub upper_hz: f64,
     /// Highest level against what the woofer's efficiency gives, dB.
     pub gain_db: f64,
-    /// Deepest dip between the edges, dB.
+    /// Deepest dip between the edges that the level comes back from by 0.1 dB, dB under the highest.
     pub ripple_db: f64,
 }
 
@@ -217,6 +219,8 @@ pub struct PortResult {
     pub first_pipe_resonance_hz: f64,
     /// Air-speed limit of common practice for its ends, m/s peak.
     pub quiet_speed_m_per_s: f64,
+    /// The limit it is held against, m/s peak: the brief's own, or that of common practice.
+    pub air_limit_m_per_s: f64,
 }
 
 /// The curves.
@@ -232,9 +236,11 @@ pub struct CurveArrays {
     pub air_speed_m_per_s: Vec<f64>,
     /// Stroke of the passive radiators, peak one way, mm; empty without one.
     pub radiator_stroke_mm: Vec<f64>,
-    /// Force of cones and passive radiators on the cabinet along the woofer's axis, peak, N.
+    /// Force of cones and passive radiators on the cabinet, by their places and directions, peak, N.
     pub shaking_force_n: Vec<f64>,
-    /// Sound power over the power taken at the terminals, per cent.
+    /// Their moment about the cabinet's middle, peak, N·m; empty without a cabinet.
+    pub shaking_moment_nm: Vec<f64>,
+    /// Sound power over the power taken, per cent; empty where the mouth stands in another part of space than the listener.
     pub efficiency_percent: Vec<f64>,
     /// Group delay, flight time removed, ms.
     pub group_delay_ms: Vec<f64>,
@@ -261,8 +267,28 @@ pub struct CurveArrays {
     /// Level at the cone's centre at this drive (Keele 1974; while ka < 1), dB; empty where no cone is seen from
     /// outside.
     pub near_field_cone_db: Vec<f64>,
-    /// Level in the port's mouth or at the passive radiator at this drive, dB; empty without one.
-    pub near_field_port_db: Vec<f64>,
+    /// Each port, mouth, throat and radiator by itself.
+    pub openings: Vec<OpeningCurves>,
+}
+
+/// One opening's air.
+#[derive(Clone, Debug, Default, Serialize, Deserialize, JsonSchema)]
+pub struct OpeningCurves {
+    /// What it is: "port", "rear port", "front port", "mouth", "throat", "open end", "outer tap", "radiators".
+    pub name: String,
+    /// How many equal ones make it up.
+    pub count: u32,
+    /// Area of all together, cm².
+    pub area_cm2: f64,
+    /// Whether it is heard outside.
+    pub outside: bool,
+    /// Air speed it is held against, peak, m/s; absent where none is.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub limit_m_per_s: Option<f64>,
+    /// Air speed, peak, m/s; empty of radiators.
+    pub air_speed_m_per_s: Vec<f64>,
+    /// Level in the middle of one of them at this drive (Keele 1974; while ka < 1), dB; empty inside.
+    pub near_field_db: Vec<f64>,
 }
 
 /// The frequencies of a design that states none: 10 to 1 000 Hz in 384 steps.
@@ -272,9 +298,12 @@ pub fn default_frequencies() -> Vec<f64> {
 
 /// Evaluates a design. `None` only for a design that did not pass [`crate::read`].
 pub fn evaluate(design: &Design) -> Option<Evaluation> {
-    let analysis = Analysis::of(design)?;
+    let mut analysis = Analysis::of(design)?;
+    if let Some(shake) = shake(&analysis) {
+        analysis.wired.network.shake = shake;
+    }
     let frequencies = design.frequencies_hz.clone().unwrap_or_else(default_frequencies);
-    let curves = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&frequencies);
+    let curves = Sweep::new(&analysis.wired.network, analysis.conditions).with_each_opening().curves(&frequencies);
     let conditions = &analysis.conditions;
     let [f3_hz, f6_hz, f10_hz] = analysis.edges.edges;
     Some(Evaluation {
@@ -308,10 +337,7 @@ pub fn evaluate(design: &Design) -> Option<Evaluation> {
             estimate: analysis.wired.estimate.map(str::to_owned),
             lowest_wave_hz: lowest_wave(&analysis),
             lowest_panel_hz: design.cabinet.as_ref().and_then(panels::lowest_panel).map(|p| p.2),
-            fastest_air_m_per_s: (!analysis.wired.ports.is_empty())
-                .then(|| fastest(&analysis))
-                .flatten()
-                .map(|(speed, _)| speed),
+            fastest_air_m_per_s: fastest(&analysis).map(|(speed, _)| speed),
         },
         curves: arrays(&analysis, &curves),
         ports: analysis.wired.ports.iter().map(|report| port(report, &analysis)).collect(),
@@ -329,9 +355,30 @@ fn lowest_wave(analysis: &Analysis) -> Option<f64> {
     (longest > 0.0).then(|| analysis.context.air.c / (2.0 * longest))
 }
 
-/// Starting points of every family for the design's woofers.
+/// Starting points of every family for the design's woofers, each with the volume and f3 that evaluation then shows; one that
+/// could not be read as a design is told why and carries no enclosure.
 pub fn suggest(design: &Design) -> Vec<Suggestion> {
-    Analysis::of(design).map_or_else(Vec::new, |analysis| suggestions(&analysis.context))
+    let Some(analysis) = Analysis::of_few(design) else { return Vec::new() };
+    suggestions(&analysis.context)
+        .into_iter()
+        .map(|mut suggestion| {
+            let Some(enclosure) = suggestion.enclosure.take() else { return suggestion };
+            let tried = Design { enclosure, ..design.clone() };
+            if let Err(problems) = crate::read::check(&tried) {
+                let why = problems.first().map_or(String::new(), |p| format!(": {}", p.message));
+                suggestion.sentence = format!("This woofer cannot do it within what can be stated here{why}.");
+                return suggestion;
+            }
+            if let Some(there) = Analysis::of_few(&tried) {
+                let litres: f64 = there.wired.chambers.iter().map(|c| c.net * 1e3).sum();
+                let air = if litres > 0.0 { format!(" {litres:.0} L,") } else { String::new() };
+                let low = there.edges.edges[0].map_or("f3 not reached".into(), |f| format!("f3 {f:.0} Hz"));
+                suggestion.sentence = format!("{}{air} {low}.", suggestion.sentence);
+            }
+            suggestion.enclosure = Some(tried.enclosure);
+            suggestion
+        })
+        .collect()
 }
 
 impl WooferResult {
@@ -369,6 +416,7 @@ fn port(report: &oak_drum_acoustics::families::PortReport, analysis: &Analysis) 
         out_of_reach: there.out_of_reach,
         first_pipe_resonance_hz: analysis.context.air.c / (2.0 * there.effective_length),
         quiet_speed_m_per_s: report.port.quiet_speed(),
+        air_limit_m_per_s: analysis.context.air_limit.unwrap_or(report.port.quiet_speed()),
     }
 }
 
@@ -410,57 +458,88 @@ fn path(report: &oak_drum_acoustics::families::PathReport) -> PathResult {
     }
 }
 
-/// The band around the highest level well below the ports' first pipe resonance; `None` where it does not fall by 3 dB
-/// on both sides.
+/// The band around the highest level; `None` where it does not fall by 3 dB on both sides.
 fn passband(analysis: &Analysis) -> Option<Passband> {
-    let (f, level) = (&analysis.curves.frequency, &analysis.curves.level_db);
-    let pipe = |p: &oak_drum_acoustics::families::PortReport| {
-        analysis.context.air.c / (2.0 * p.realised.effective_length.max(1e-3))
-    };
-    let below_pipes = 0.7 * analysis.wired.ports.iter().map(pipe).fold(f64::INFINITY, f64::min);
-    let top = (0..level.len()).filter(|&i| f[i] < below_pipes).max_by(|&a, &b| level[a].total_cmp(&level[b]))?;
-    let target = level[top] - 10.0 * 2f64.log10();
-    let below = (0..top).rev().find(|&i| level[i] < target)?;
-    let above = (top..level.len()).find(|&i| level[i] < target)?;
-    let between = |a: usize, b: usize| {
-        let t = (target - level[a]) / (level[b] - level[a]);
-        f[a] * (f[b] / f[a]).powf(t)
-    };
-    let dips = (below + 1..above).filter(|&i| level[i] < level[i - 1] && level[i] <= level[i + 1]);
-    let dip = dips.map(|i| level[top] - level[i]).fold(0.0, f64::max);
+    let mut sweep = Sweep::new(&analysis.wired.network, analysis.conditions);
+    let band = sweep.band(analysis.context.array.ts.fs, &analysis.edges)?;
     Some(Passband {
-        lower_hz: between(below, below + 1),
-        upper_hz: between(above - 1, above),
-        gain_db: level[top] - Sweep::new(&analysis.wired.network, analysis.conditions).reference_level_db(),
-        ripple_db: dip,
+        lower_hz: band.lower,
+        upper_hz: band.upper,
+        gain_db: analysis.edges.peak.0 - sweep.reference_level_db(),
+        ripple_db: band.ripple,
     })
 }
 
-/// Sound power over the power taken at the terminals, per cent.
+/// Whether the open end of a line or horn and the listener stand in the same part of space.
+pub(crate) fn one_space(analysis: &Analysis) -> bool {
+    let listening = analysis.conditions.solid_angle.steradians();
+    analysis.wired.path.as_ref().is_none_or(|path| (path.mouth.steradians() / listening - 1.0).abs() < 1e-9)
+}
+
+/// Sound power over the power taken, per cent; empty where the mouth and the listener stand in different parts of space, whose
+/// powers cannot be held against each other.
 ///
 /// The level is that on the axis, p = jωρU/(Ωr). Where what radiates is no longer small it beams: of the power |p|²Ωr²/(ρc)
 /// that such a level would mean all around, a piston of the whole radiating area gives the share R1(2ka)/((ka)²/2)
-/// (Rayleigh; walls as mirrors).
+/// (Rayleigh; walls as mirrors). What the network does not carry as a radiation resistance (cones, ends in other spaces) is
+/// sound the terminals do not show: it is added to the power taken at them, so that no more comes out than goes in.
 fn efficiency(analysis: &Analysis, c: &Curves) -> Vec<f64> {
+    if !one_space(analysis) {
+        return Vec::new();
+    }
     let network = &analysis.wired.network;
     let conditions = &analysis.conditions;
     let (rear_out, front_out) = network.cone_radiates();
     let cones = if rear_out || front_out { analysis.context.array.cone_area() } else { 0.0 };
+    let open = |r: &Radiator| matches!(r.kind, RadiatorKind::Port | RadiatorKind::Sprung);
+    let openings: f64 = network.radiators.iter().filter(|r| open(r)).map(|r| r.area).sum();
     let steradians = conditions.solid_angle.steradians();
-    let mirrored = (port_area(network) + cones) * std::f64::consts::TAU / steradians;
+    let mirrored = (openings + cones) * TAU / steradians;
     let radius = (mirrored / std::f64::consts::PI).sqrt();
     let air = &conditions.air;
     let rg = analysis.context.source_resistance;
-    c.frequency
-        .iter()
-        .zip(&c.sum)
-        .zip(&c.impedance)
-        .map(|((f, p), z)| {
-            let x = 2.0 * std::f64::consts::TAU * f / air.c * radius;
+    (0..c.frequency.len())
+        .map(|i| {
+            let (omega, z) = (TAU * c.frequency[i], c.impedance[i]);
+            let x = 2.0 * omega / air.c * radius;
             let beams = if x < 1e-3 { 1.0 } else { piston(x).0[0] / (x * x / 8.0) };
-            let sound = p.norm_sqr() * steradians * conditions.distance.powi(2) / (air.rho * air.c) * beams;
-            let taken = (conditions.volts / (z + rg).norm()).powi(2) * z.re;
+            let sound = c.sum[i].norm_sqr() * steradians * conditions.distance.powi(2) / (air.rho * air.c) * beams;
+            let carried: f64 = network
+                .radiators
+                .iter()
+                .zip(&c.flows)
+                .filter(|(r, _)| open(r))
+                .map(|(r, flow)| network.elements[r.element].element.radiation_resistance(omega) * flow[i].norm_sqr())
+                .sum();
+            let taken = (conditions.volts / (z + rg).norm()).powi(2) * z.re + (sound - carried).max(0.0);
             if taken > 0.0 { sound / taken * 100.0 } else { 0.0 }
+        })
+        .collect()
+}
+
+/// Every opening with its air and its near field.
+fn openings(analysis: &Analysis, c: &Curves) -> Vec<OpeningCurves> {
+    let air = &analysis.context.air;
+    let shown = analysis.wired.network.radiators.iter().zip(&c.flows).filter(|(r, _)| r.area > 0.0);
+    shown
+        .map(|(r, flow)| {
+            let outside = matches!(r.kind, RadiatorKind::Port | RadiatorKind::Sprung);
+            let of = |value: &dyn Fn(f64, f64) -> f64| -> Vec<f64> {
+                c.frequency.iter().zip(flow).map(|(f, u)| value(*f, u.norm())).collect()
+            };
+            OpeningCurves {
+                name: r.name.into(),
+                count: r.count,
+                area_cm2: r.area * 1e4,
+                outside,
+                limit_m_per_s: r.limit.filter(|_| r.kind != RadiatorKind::Sprung),
+                air_speed_m_per_s: if r.kind == RadiatorKind::Sprung {
+                    Vec::new()
+                } else {
+                    of(&|_, u| std::f64::consts::SQRT_2 * u / r.area)
+                },
+                near_field_db: if outside { of(&|f, u| near_field_db(air, u, r.area, r.count, f)) } else { Vec::new() },
+            }
         })
         .collect()
 }
@@ -474,20 +553,14 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
     let if_port = |list: Vec<f64>| if has_port { list } else { Vec::new() };
     let if_cone = |list: Vec<f64>| if rear_out || front_out { list } else { Vec::new() };
     let conditions = &analysis.conditions;
-    // the near field is that of a half space whatever solid angle the level is read in
-    let to_half_space = conditions.solid_angle.steradians() / std::f64::consts::TAU;
-    // of `count` equal radiators each makes its share of the pressure and has its share of the area
-    let near = |pressure: &[Complex64], area: f64, count: u32| -> Vec<f64> {
-        let n = f64::from(count);
-        let ratio = near_field_ratio(area / n, conditions.distance) * to_half_space / n;
-        pressure.iter().map(|p| pressure_level_db(p.norm() * ratio)).collect()
-    };
     let woofers = &analysis.context.array;
     // of isobaric pairs the outer cones radiate
     let cones = if woofers.pairing.is_some() { woofers.count / 2 } else { woofers.count };
-    let outside = analysis.wired.ports.iter().map(|p| p.port.count).sum::<u32>();
-    let openings = if outside > 0 { outside } else { analysis.wired.openings };
-    let port_area = port_area(network);
+    // the near field is that of a half space whatever solid angle the level is read in
+    let to_half_space = conditions.solid_angle.steradians() / TAU;
+    let n = f64::from(cones);
+    let near = near_field_ratio(woofers.motor.sd / n, conditions.distance) * to_half_space / n;
+    let openings = openings(analysis, c);
     CurveArrays {
         frequency_hz: c.frequency.clone(),
         level_db: c.level_db.clone(),
@@ -495,6 +568,7 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
         air_speed_m_per_s: if has_air { c.air_speed.clone() } else { Vec::new() },
         radiator_stroke_mm: c.radiator_stroke.iter().map(|x| x * 1e3).collect(),
         shaking_force_n: c.shaking_force.clone(),
+        shaking_moment_nm: c.shaking_moment.clone(),
         efficiency_percent: efficiency(analysis, c),
         group_delay_ms: c.group_delay.iter().map(|t| t * 1e3).collect(),
         impedance_ohm: c.impedance.iter().map(|z| z.norm()).collect(),
@@ -507,8 +581,8 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
         pressure_cone_im_pa: if_cone(c.cone.iter().map(|p| p.im).collect()),
         pressure_port_re_pa: if_port(c.port.iter().map(|p| p.re).collect()),
         pressure_port_im_pa: if_port(c.port.iter().map(|p| p.im).collect()),
-        near_field_cone_db: if_cone(near(&c.cone, woofers.motor.sd, cones)),
-        near_field_port_db: if_port(near(&c.port, port_area, openings)),
+        near_field_cone_db: if_cone(c.cone.iter().map(|p| pressure_level_db(p.norm() * near)).collect()),
+        openings,
     }
 }
 
@@ -544,6 +618,7 @@ impl Evaluation {
             &mut c.air_speed_m_per_s,
             &mut c.radiator_stroke_mm,
             &mut c.shaking_force_n,
+            &mut c.shaking_moment_nm,
             &mut c.efficiency_percent,
             &mut c.group_delay_ms,
             &mut c.impedance_ohm,
@@ -555,9 +630,12 @@ impl Evaluation {
             &mut c.pressure_port_re_pa,
             &mut c.pressure_port_im_pa,
             &mut c.near_field_cone_db,
-            &mut c.near_field_port_db,
         ] {
             list.iter_mut().for_each(round);
+        }
+        for opening in &mut c.openings {
+            opening.air_speed_m_per_s.iter_mut().for_each(round);
+            opening.near_field_db.iter_mut().for_each(round);
         }
         c.max_level_db.iter_mut().flatten().for_each(round);
     }

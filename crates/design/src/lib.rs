@@ -18,6 +18,7 @@ pub mod problem;
 pub mod quiet;
 pub mod read;
 pub mod schema;
+mod shaking;
 pub mod tolerance;
 pub mod upgrade;
 

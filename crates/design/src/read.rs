@@ -47,6 +47,18 @@ pub fn read_value(mut value: Value) -> Result<Design, Vec<Problem>> {
     if problems.is_empty() { Ok(design) } else { Err(problems) }
 }
 
+/// What a design made by this program would be told on being read: nothing where it may stand.
+///
+/// # Errors
+/// As [`read`].
+pub fn check(design: &Design) -> Result<(), Vec<Problem>> {
+    let value = serde_json::to_value(design)
+        .map_err(|e| vec![Problem::new(Code::WrongType, "", format!("cannot be written: {e}"))])?;
+    let mut problems = reader().problems(&value);
+    problems.extend(contradictions(design));
+    if problems.is_empty() { Ok(()) } else { Err(problems) }
+}
+
 fn reader() -> &'static Reader {
     static READER: OnceLock<Reader> = OnceLock::new();
     READER.get_or_init(|| Reader::new(schema::design()))
@@ -225,7 +237,7 @@ pub fn sheet_problems(woofer: &Woofer, air: &Air, at: &str) -> Vec<Problem> {
 /// What only several fields of a design together can tell.
 fn contradictions(design: &Design) -> Vec<Problem> {
     let woofer = &design.woofer;
-    let mut list = sheet_problems(woofer, &Air::from(&design.air), "/woofer");
+    let mut list = sheet_problems(woofer, &design.air.of_sheets(), "/woofer");
     let mut add = |pointer: &str, message: String| list.push(Problem::new(Code::Contradiction, pointer, message));
     let array = &design.array;
     let (count, in_series) = (array.count, array.woofers_in_series);

@@ -4,7 +4,7 @@ use crate::document::VERSION;
 use serde_json::{Value, json};
 
 /// The steps in order; step `i` takes version `i + 1` to `i + 2`.
-const STEPS: &[fn(&mut Value)] = &[one_to_two, two_to_three];
+const STEPS: &[fn(&mut Value)] = &[one_to_two, two_to_three, three_to_four];
 
 /// Upgrades a document in place as far as it is older than [`VERSION`]; others are left as they are.
 pub fn upgrade(document: &mut Value) {
@@ -63,6 +63,28 @@ fn two_to_three(document: &mut Value) {
     };
     take(array, "wiring");
     array["woofers_in_series"] = in_series;
+}
+
+/// Version 3 had one set of losses for both chambers of a bandpass box, and did not say that a front horn's were the rear
+/// chamber's.
+fn three_to_four(document: &mut Value) {
+    let Some(enclosure) = document.get_mut("enclosure") else { return };
+    let chambers: &[(&str, &[&str])] = match enclosure.get("family").and_then(Value::as_str) {
+        Some("bandpass_fourth") => {
+            &[("leak_q", &["rear", "front"]), ("absorption_q", &["rear", "front"]), ("port_q", &["front"])]
+        }
+        Some("bandpass_sixth") => {
+            &[("leak_q", &["rear", "front"]), ("absorption_q", &["rear", "front"]), ("port_q", &["rear", "front"])]
+        }
+        Some("front_horn") => &[("leak_q", &["rear"]), ("absorption_q", &["rear"])],
+        _ => return,
+    };
+    for (name, ends) in chambers {
+        let Some(value) = take(enclosure, name) else { continue };
+        for end in *ends {
+            enclosure[format!("{end}_{name}")] = value.clone();
+        }
+    }
 }
 
 fn take(object: &mut Value, key: &str) -> Option<Value> {

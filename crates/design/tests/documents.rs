@@ -57,7 +57,7 @@ fn bad_values_are_named_at_their_field() {
         ("/woofer/qts", json!(0.5), Contradiction, "must lie below"),
         ("/woofer/l2_mh", json!(1), Contradiction, "both or neither"),
         ("/frequencies_hz", json!([]), OutOfRange, "at least 1"),
-        ("/version", json!(4), UnknownFormat, "from 1 to 3"),
+        ("/version", json!(5), UnknownFormat, "from 1 to 4"),
         (
             "/array",
             json!({"count": 3, "isobaric": {"mounting": "face_to_face", "chamber_l": 2}}),
@@ -123,7 +123,7 @@ fn version_one_is_upgraded() {
     });
     let design = read(&old.to_string()).unwrap();
     let now = serde_json::to_value(&design).unwrap();
-    assert_eq!(now["version"], 3);
+    assert_eq!(now["version"], 4);
     assert_eq!(now["drive"], json!({"kind": "voltage", "volts": 10.0}));
     assert_eq!(now["source"]["source_resistance_ohm"], 0.2);
     assert_eq!(now["enclosure"]["port"]["outer_end"]["kind"], "flared");
@@ -146,12 +146,41 @@ fn version_two_is_upgraded() {
             "enclosure": {"family": "sealed", "net_volume_l": 200},
         });
         let design = read(&old.to_string()).unwrap();
-        assert_eq!((design.version, design.array.count, design.array.woofers_in_series), (3, 4, in_series));
+        assert_eq!((design.version, design.array.count, design.array.woofers_in_series), (4, 4, in_series));
         // a wiring version 2 did not have is refused, in its place
         let mut odd = old;
         odd["array"]["wiring"] = json!("star");
         assert_eq!(read(&odd.to_string()).unwrap_err()[0].pointer, "/array/wiring");
     }
+}
+
+/// Version 3 had one set of losses for both chambers.
+#[test]
+fn version_three_is_upgraded() {
+    let port = |hz: f64| json!({"section": {"shape": "round", "diameter_mm": 90}, "count": 1, "sizing": {"by": "tuning", "tuning_hz": hz}});
+    let old = |enclosure: Value| {
+        let document = json!({"format": "oak-drum-design", "version": 3, "enclosure": enclosure,
+            "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530}});
+        serde_json::to_value(read(&document.to_string()).unwrap().enclosure).unwrap()
+    };
+    let fourth = old(json!({"family": "bandpass_fourth", "rear_volume_l": 20, "front_volume_l": 14, "leak_q": 11,
+        "absorption_q": 60, "port_q": 90, "front_port": port(60.0)}));
+    for (name, value) in [
+        ("rear_leak_q", 11.0),
+        ("front_leak_q", 11.0),
+        ("rear_absorption_q", 60.0),
+        ("front_absorption_q", 60.0),
+        ("front_port_q", 90.0),
+    ] {
+        assert_eq!(fourth[name], value, "{name}");
+    }
+    let sixth = old(json!({"family": "bandpass_sixth", "leads": "outside", "rear_volume_l": 20, "front_volume_l": 14,
+        "port_q": 90, "rear_port": port(35.0), "front_port": port(70.0)}));
+    assert_eq!((sixth["rear_port_q"].as_f64(), sixth["front_port_q"].as_f64()), (Some(90.0), Some(90.0)));
+    assert!(sixth.get("rear_leak_q").is_none());
+    let horn = old(json!({"family": "front_horn", "rear_volume_l": 50, "leak_q": 9,
+        "horn": {"throat_cm2": 300, "mouth_cm2": 4000, "profile": {"shape": "conical", "length_mm": 1800}}}));
+    assert_eq!(horn["rear_leak_q"], 9.0);
 }
 
 /// docs/schema/*.json are what the types say; `OAK_DRUM_WRITE=1` writes them anew.

@@ -129,8 +129,19 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ("gap_under_woofer", vec![("/cabinet/woofers_at", json!([{"face": "floor", "across_mm": 210, "up_mm": 240}]))]),
         ("over_budget", vec![("/prices", json!({"sheet": 60, "woofer": 150})), ("/brief/budget", json!(200))]),
         ("part_over_sheet", vec![("/cabinet/saw", json!({"sheet_length_mm": 610, "sheet_width_mm": 400}))]),
-        ("box_over_brief", vec![("/brief/largest_outside_l", json!(50))]),
+        ("box_over_brief", vec![("/brief/largest_outside_l", json!(95))]),
         ("brief_level", vec![("/brief/level_db", json!(125))]),
+        (
+            "spaces_differ",
+            vec![
+                ("/cabinet", Value::Null),
+                (
+                    "/enclosure",
+                    json!({"family": "front_horn", "rear_volume_l": 40, "horn": {"throat_cm2": 300, "mouth_cm2": 2500,
+                        "mouth": "eighth_space", "profile": {"shape": "conical", "length_mm": 1500}}}),
+                ),
+            ],
+        ),
         ("hearing", vec![]),
         ("heavy", vec![("/woofer/weight_kg", json!(20))]),
         ("sheet_contradicts_itself", vec![("/woofer/bl_t_m", json!(30))]),
@@ -193,6 +204,7 @@ fn remedies_help_and_leave_a_readable_document() {
         "response_humps",
         "fill_out_of_range",
         "box_over_brief",
+        "spaces_differ",
         "sheet_contradicts_itself",
     ];
     for (kind, changes) in cases() {

@@ -117,6 +117,12 @@ const LONGEST_PORT: f64 = 2000.0;
 const GRID: [usize; 5] = [0, 24, 9, 5, 4];
 /// Points of the trade-off.
 const TRADES: usize = 9;
+/// Starts refined for one question.
+const STARTS: usize = 4;
+/// How far a bound may be broken, as a share of it: the rounding of what is computed.
+const KEPT: f64 = 1e-6;
+/// By how much the search stays within its bounds, as a share of them, so that no rounding breaks them.
+const MARGIN: f64 = 2e-4;
 
 struct Bench<'a> {
     design: &'a Design,
@@ -135,7 +141,7 @@ struct Found {
 
 impl Found {
     fn better_than(&self, other: &Found) -> bool {
-        match (self.broken > 1e-3, other.broken > 1e-3) {
+        match (self.broken > KEPT, other.broken > KEPT) {
             (false, false) => self.cost < other.cost,
             (true, true) => self.broken < other.broken,
             (mine, _) => !mine,
@@ -214,21 +220,30 @@ impl Bench<'_> {
         let enclosure = self.enclosure(place)?;
         let design = Design { enclosure, ..self.design.clone() };
         let m = measures(&design, self.seek.lowest_note_hz)?;
-        let cost = match self.seek.reach {
+        self.judged(place, design.enclosure, m)
+    }
+
+    /// What was measured, by what is sought here.
+    fn judged(&self, place: &[f64], enclosure: Enclosure, m: Measures) -> Option<Found> {
+        let cost = self.cost(&m);
+        let broken = self.over(&m).iter().map(|x| x.max(0.0)).sum();
+        let whole = cost.is_finite() && m.volume_l.is_finite() && m.delay_ms.is_finite();
+        whole.then(|| Found { place: place.to_vec(), measures: m, enclosure, cost, broken })
+    }
+
+    fn cost(&self, m: &Measures) -> f64 {
+        match self.seek.reach {
             Reach::LowestF3 => m.f3_hz.map_or(10.0, |f| (f / 10.0).ln()) * 10.0,
             Reach::Flattest => m.swing_db,
             Reach::Loudest => -m.loudest_db,
             Reach::Smallest => m.volume_l.ln() * 10.0,
-        };
-        let broken = self.over(&m).iter().map(|x| x.max(0.0)).sum();
-        let whole = cost.is_finite() && m.volume_l.is_finite() && m.delay_ms.is_finite();
-        whole.then(|| Found { place: place.to_vec(), measures: m, enclosure: design.enclosure, cost, broken })
+        }
     }
 
     fn grid(&self) -> Vec<Found> {
         let axes = self.knobs.len().min(GRID.len() - 1);
         let steps = GRID[axes];
-        let mut found: Vec<Found> = (0..steps.pow(axes as u32))
+        (0..steps.pow(axes as u32))
             .filter_map(|mut index| {
                 let place: Vec<f64> = (0..axes)
                     .map(|_| {
@@ -239,12 +254,37 @@ impl Bench<'_> {
                     .collect();
                 self.look(&place)
             })
-            .collect();
-        found.sort_by(|a, b| {
-            let kept = (a.broken > 1e-3).cmp(&(b.broken > 1e-3));
-            kept.then(if a.broken > 1e-3 { a.broken.total_cmp(&b.broken) } else { a.cost.total_cmp(&b.cost) })
+            .collect()
+    }
+
+    /// The best of what was seen, judged by what is sought here: at most so many, none beside another.
+    fn starts(&self, seen: &[Found], most: usize) -> Vec<Found> {
+        let mut judged: Vec<Found> =
+            seen.iter().filter_map(|f| self.judged(&f.place, f.enclosure.clone(), f.measures)).collect();
+        judged.sort_by(|a, b| {
+            let kept = (a.broken > KEPT).cmp(&(b.broken > KEPT));
+            kept.then(if a.broken > KEPT { a.broken.total_cmp(&b.broken) } else { a.cost.total_cmp(&b.cost) })
         });
-        found
+        let mut list: Vec<Found> = Vec::new();
+        for found in judged {
+            let near = |other: &Found| {
+                let far = other.place.iter().zip(&found.place).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
+                far < 0.15
+            };
+            if !list.iter().any(near) {
+                list.push(found);
+                if list.len() == most {
+                    break;
+                }
+            }
+        }
+        list
+    }
+
+    /// The best that refining these comes to.
+    fn best_of(&self, starts: Vec<Found>, rounds: &[f64]) -> Option<Found> {
+        let refined = starts.into_iter().map(|start| self.refine(start, rounds));
+        refined.reduce(|best, next| if next.better_than(&best) { next } else { best })
     }
 
     fn refine(&self, seed: Found, rounds: &[f64]) -> Found {
@@ -269,7 +309,7 @@ impl Bench<'_> {
                 let visit = &visit;
                 move |x: &[f64], (): &mut ()| -> f64 {
                     let value = visit(x, &|f| self.over(&f.measures)[i]);
-                    -10.0 * value
+                    -10.0 * (value + MARGIN)
                 }
             })
             .collect();
@@ -337,19 +377,16 @@ pub fn seek(design: &Design, seek: &Seek) -> Option<Sought> {
     }
     let bench = Bench { design, knobs, seek: *seek };
     let grid = bench.grid();
-    let best = grid
-        .iter()
-        .take(2)
-        .map(|seed| bench.refine(seed.clone(), &[0.12, 0.03, 0.008]))
-        .reduce(|best, next| if next.better_than(&best) { next } else { best });
-    let Some(best) = best else { return Some(none("no box of this family can be built for it")) };
-    if best.broken > 1e-2 {
+    let Some(best) = bench.best_of(bench.starts(&grid, STARTS), &[0.12, 0.03, 0.008]) else {
+        return Some(none("no box of this family can be built for it"));
+    };
+    if best.broken > KEPT {
         return Some(none(refusal(&bench, &best)));
     }
     let held = |m: &Measures| if by_length { m.length_mm } else { m.volume_l };
     let middle = if by_length { seek.length_mm } else { seek.volume_l }.unwrap_or(held(&best.measures));
-    let mut trades: Vec<Trade> = (0..TRADES)
-        .filter_map(|i| {
+    let benches: Vec<Bench> = (0..TRADES)
+        .map(|i| {
             // a path of a third of its length has nothing to say any more
             let reach = if by_length { 2f64 } else { 3f64 };
             let limit = middle * reach.powf((i as f64 - (TRADES - 1) as f64 / 2.0) / ((TRADES - 1) as f64 / 2.0));
@@ -363,22 +400,39 @@ pub fn seek(design: &Design, seek: &Seek) -> Option<Sought> {
             if other.reach == Reach::Smallest {
                 other.reach = Reach::LowestF3;
             }
-            let there = Bench { design, knobs: bench.knobs.clone(), seek: other };
-            let seed = grid
-                .iter()
-                .filter_map(|f| there.look(&f.place))
-                .reduce(|best, next| if next.better_than(&best) { next } else { best })?;
-            let found = there.refine(seed, &[0.08, 0.015]);
-            (found.broken <= 1e-2).then(|| Trade {
-                held: held(&found.measures),
-                measures: found.measures,
-                enclosure: found.enclosure,
-            })
+            Bench { design, knobs: bench.knobs.clone(), seek: other }
         })
         .collect();
-    trades.sort_by(|a, b| a.held.total_cmp(&b.held));
-    // where more room brings nothing, the same box comes again
-    trades.dedup_by(|b, a| b.held < a.held * 1.02);
+    // from the least to the greatest, each from the grid, the best of all and the point before it; then back, from the one after
+    let mut points: Vec<Option<Found>> = Vec::new();
+    for there in &benches {
+        let mut starts = there.starts(&grid, 2);
+        let known = [Some(&best), points.last().and_then(Option::as_ref)];
+        starts.extend(
+            known.into_iter().flatten().filter_map(|f| there.judged(&f.place, f.enclosure.clone(), f.measures)),
+        );
+        points.push(there.best_of(starts, &[0.08, 0.015]).filter(|f| f.broken <= KEPT));
+    }
+    for i in (0..TRADES.saturating_sub(1)).rev() {
+        let (there, after) = (&benches[i], points[i + 1].clone());
+        let Some(start) = after.and_then(|f| there.judged(&f.place, f.enclosure, f.measures)) else { continue };
+        let found = there.refine(start, &[0.05, 0.01]);
+        if found.broken <= KEPT && points[i].as_ref().is_none_or(|now| found.better_than(now)) {
+            points[i] = Some(found);
+        }
+    }
+    // a point that another beats, with no more held and no worse a result, is none
+    let quality = |f: &Found| benches[0].cost(&f.measures);
+    let mut found: Vec<Found> = points.into_iter().flatten().collect();
+    found.sort_by(|a, b| held(&a.measures).total_cmp(&held(&b.measures)).then(quality(a).total_cmp(&quality(b))));
+    let mut trades: Vec<Trade> = Vec::new();
+    let mut least = f64::INFINITY;
+    for f in found {
+        if quality(&f) < least - 1e-3 {
+            least = quality(&f);
+            trades.push(Trade { held: held(&f.measures), measures: f.measures, enclosure: f.enclosure });
+        }
+    }
     let best = Trade { held: held(&best.measures), measures: best.measures, enclosure: best.enclosure };
     Some(Sought { best: Some(best), now, by_length, trades, reason: None })
 }

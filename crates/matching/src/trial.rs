@@ -120,13 +120,15 @@ impl Bench {
     pub fn new(goal: &Goal, candidate: &Candidate) -> Result<Bench, Refusal> {
         let air = Air::from(&goal.air);
         let sheet = candidate.woofer;
-        let woofer = sheet.resolve(&air).map_err(|_| Refusal::Undetermined)?;
+        let stated = goal.air.of_sheets();
+        let woofer = sheet.resolve(&stated).map_err(|_| Refusal::Undetermined)?.in_air(&stated, &air);
         let (Some(xmax), Some(power)) = (sheet.xmax_mm, sheet.power_w) else { return Err(Refusal::NoLimits) };
         let (coils, in_series) =
             wiring(goal, &woofer, sheet.nominal_ohm, candidate.count, &air).ok_or(Refusal::NoWiring)?;
         let array = ArraySpec { count: candidate.count, coils, woofers_in_series: in_series, ..ArraySpec::default() };
         let source_resistance = goal.source.source_resistance_ohm + goal.source.lead_resistance_ohm;
-        let context = Context::new(air, Array::new(&woofer, &air, &array.arrangement()), source_resistance);
+        let array_of = Array::new(&woofer, &air, &array.arrangement());
+        let context = Context { stated, ..Context::new(air, array_of, source_resistance) };
         let count = f64::from(candidate.count);
         let displacement = sheet.displacement().map_or(0.0, |d| d.0) * count;
         let largest = inside_l(goal.largest_outside_l) - displacement;

@@ -43,8 +43,9 @@ def woofer(w):
     return z, bl / (sd * ze) * 2.83  # impedance of the cone with its motor, pressure of the source
 
 
-def db(u, w):
-    return float(20 * np.log10(abs(w * RHO * u / (2 * PI)) / 20e-6))
+def told(heard, mouth, w):
+    """Level of everything heard, dB at 1 m in half space, and what flows out of the mouth, m3/s rms, at 2.83 V."""
+    return float(20 * np.log10(abs(w * RHO * heard / (2 * PI)) / 20e-6)), float(abs(mouth))
 
 
 def compliance(litres):
@@ -57,7 +58,7 @@ def front_horn(area, length, w, rear=50.0, front=3.0):
     y = u / p + 1j * w * compliance(front)
     z, source = woofer(w)
     cone = source / (z + 1 / (1j * w * compliance(rear)) + 1 / y)
-    return db(cone / y / p, w)
+    return told(cone / y / p, cone / y / p, w)
 
 
 def back_horn(area, length, w, chamber=8.0):
@@ -65,17 +66,17 @@ def back_horn(area, length, w, chamber=8.0):
     y = u / p + 1j * w * compliance(chamber)
     z, source = woofer(w)
     cone = source / (z + 1 / y)  # toward the front; the rear pushes the other way
-    return db(cone - cone / y / p, w)
+    return told(cone - cone / y / p, cone / y / p, w)
 
 
 def line(area, length, at, w):
     p, u = carry(area, length, at, piston(area(length), w), 1.0, w)
     out = u / p
-    q, v = carry(area, 0.0, at, 1.0, 0.0, w)
+    q, v = carry(area, 0.0, at, 1.0, 0.0, w) if at else (1.0, 0.0)
     y = out - v / q  # what goes toward the closed end leaves the woofer the other way
     z, source = woofer(w)
     cone = source / (z + 1 / y)
-    return db(cone - cone / y / p, w)
+    return told(cone - cone / y / p, cone / y / p, w)
 
 
 L = 1.8
@@ -113,6 +114,10 @@ def taper(x):
     return 0.08 + (0.05 - 0.08) * x / 2.5
 
 
+def steep(x):
+    return 0.2008 + (0.0100 - 0.2008) * x / 3.0
+
+
 frequencies = [float(f) for f in np.geomspace(15, 500, 24)]
 horn = {"throat_cm2": 300, "mouth_cm2": 4000, "wall_losses": False}
 
@@ -138,13 +143,19 @@ cases = [
      {"family": "transmission_line", "length_mm": 2500, "woofer_at_mm": 833, "wall_losses": False,
       "profile": {"shape": "tapered", "closed_end_cm2": 800, "open_end_cm2": 500}},
      lambda w: line(taper, 2.5, 0.833, w)),
+    ("line, narrowing twentyfold",
+     {"family": "transmission_line", "length_mm": 3000, "woofer_at_mm": 0, "wall_losses": False,
+      "profile": {"shape": "tapered", "closed_end_cm2": 2008, "open_end_cm2": 100}},
+     lambda w: line(steep, 3.0, 0.0, w)),
 ]
+def row(name, enclosure, level):
+    found = [level(2 * PI * f) for f in frequencies]
+    return {"name": name, "enclosure": enclosure, "level_db": [x[0] for x in found], "mouth_m3_per_s": [x[1] for x in found]}
+
+
 written = {
     "scipy": scipy.__version__,
     "frequency_hz": frequencies,
-    "cases": [
-        {"name": name, "enclosure": enclosure, "level_db": [level(2 * PI * f) for f in frequencies]}
-        for name, enclosure, level in cases
-    ],
+    "cases": [row(*case) for case in cases],
 }
 pathlib.Path(__file__).with_name("levels.json").write_text(json.dumps(written, indent=1) + "\n")

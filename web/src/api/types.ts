@@ -1225,7 +1225,7 @@ export interface components {
              * @description Version of this format; older versions are upgraded on reading.
              * @constant
              */
-            version: 3;
+            version: 4;
             /**
              * Name
              * @description Name of this revision.
@@ -1810,23 +1810,35 @@ export interface components {
              */
             front_fill?: components["schemas"]["Fill"];
             /**
-             * Leak loss QL
+             * Rear leak QL
              * Format: double
-             * @description Q of each chamber's leaks at its own resonance; empty is airtight.
+             * @description Q of the rear chamber's leaks at its resonance with the woofer; empty is airtight.
              */
-            leak_q?: number | null;
+            rear_leak_q?: number | null;
             /**
-             * Absorption loss QA
+             * Rear absorption QA
              * Format: double
-             * @description Q of each chamber's absorption at its own resonance; empty is none.
+             * @description Q of the rear chamber's absorption at its resonance with the woofer; empty is none.
              */
-            absorption_q?: number | null;
+            rear_absorption_q?: number | null;
             /**
-             * Port loss QP
+             * Front leak QL
              * Format: double
-             * @description Q of the friction in the port at its tuning; empty is none.
+             * @description Q of the front chamber's leaks at its tuning; empty is airtight.
              */
-            port_q?: number | null;
+            front_leak_q?: number | null;
+            /**
+             * Front absorption QA
+             * Format: double
+             * @description Q of the front chamber's absorption at its tuning; empty is none.
+             */
+            front_absorption_q?: number | null;
+            /**
+             * Front port QP
+             * Format: double
+             * @description Q of the friction in the front port at its chamber's tuning; empty is none.
+             */
+            front_port_q?: number | null;
             /**
              * Rear chamber
              * @description Inside sizes of the rear chamber, for its standing waves.
@@ -1884,23 +1896,41 @@ export interface components {
              */
             front_fill?: components["schemas"]["Fill"];
             /**
-             * Leak loss QL
+             * Rear leak QL
              * Format: double
-             * @description Q of each chamber's leaks at its own tuning; empty is airtight.
+             * @description Q of the rear chamber's leaks at its tuning; empty is airtight.
              */
-            leak_q?: number | null;
+            rear_leak_q?: number | null;
             /**
-             * Absorption loss QA
+             * Rear absorption QA
              * Format: double
-             * @description Q of each chamber's absorption at its own tuning; empty is none.
+             * @description Q of the rear chamber's absorption at its tuning; empty is none.
              */
-            absorption_q?: number | null;
+            rear_absorption_q?: number | null;
             /**
-             * Port loss QP
+             * Rear port QP
              * Format: double
-             * @description Q of the friction in each port at its chamber's tuning; empty is none.
+             * @description Q of the friction in the rear port at its chamber's tuning; empty is none.
              */
-            port_q?: number | null;
+            rear_port_q?: number | null;
+            /**
+             * Front leak QL
+             * Format: double
+             * @description Q of the front chamber's leaks at its tuning; empty is airtight.
+             */
+            front_leak_q?: number | null;
+            /**
+             * Front absorption QA
+             * Format: double
+             * @description Q of the front chamber's absorption at its tuning; empty is none.
+             */
+            front_absorption_q?: number | null;
+            /**
+             * Front port QP
+             * Format: double
+             * @description Q of the friction in the front port at its chamber's tuning; empty is none.
+             */
+            front_port_q?: number | null;
             /**
              * Rear chamber
              * @description Inside sizes of the rear chamber, for its standing waves.
@@ -1998,13 +2028,13 @@ export interface components {
              * Format: double
              * @description Q of the rear chamber's leaks at the woofer's resonance on it; empty is airtight.
              */
-            leak_q?: number | null;
+            rear_leak_q?: number | null;
             /**
              * Absorption loss QA
              * Format: double
              * @description Q of the rear chamber's absorption there; empty is none.
              */
-            absorption_q?: number | null;
+            rear_absorption_q?: number | null;
         } | {
             /** @constant */
             family: "back_horn";
@@ -2337,6 +2367,20 @@ export interface components {
              * @description Diameter of the hole it goes through; empty follows from opening, flare and wall.
              */
             cutout_mm?: number | null;
+            /**
+             * Inner correction
+             * Format: double
+             * @description The inner end's correction in place of the reckoned one, from where the straight tube ends (of a flared end, where
+             *     the flare begins).
+             */
+            inner_correction_mm?: number | null;
+            /**
+             * Outer correction
+             * Format: double
+             * @description The outer end's correction in place of the reckoned one, from where the straight tube ends (of a flared end, where
+             *     the flare begins).
+             */
+            outer_correction_mm?: number | null;
             /**
              * Ends as measured
              * Format: double
@@ -3555,6 +3599,12 @@ export interface components {
              * @description Density.
              */
             density_kg_per_m3: number;
+            /**
+             * Sheets in this air
+             * @description Whether the sheets' Vas is stated in this air too, as for a tool that knows but one; else it is that of 20 °C and
+             *     101 325 Pa.
+             */
+            sheets_too?: boolean;
         };
         /**
          * Oak Drum result
@@ -3689,7 +3739,8 @@ export interface components {
             lowest_panel_hz?: number | null;
             /**
              * Format: double
-             * @description Air speed of the fastest port at this drive, from the lowest note to twice the tuning, peak, m/s; absent without a port.
+             * @description Air speed in the fastest port, mouth or throat at this drive, from the lowest note to twice the tuning, peak, m/s; absent
+             *     without one.
              */
             fastest_air_m_per_s?: number | null;
         };
@@ -4005,11 +4056,11 @@ export interface components {
              */
             tuning_hz: number;
         };
-        /** @description A band of its own, on the frequencies from 5 to 800 Hz. */
+        /** @description A band of its own, around the highest level below five times fs. */
         Passband: {
             /**
              * Format: double
-             * @description Where the level falls 3 dB under its highest, below, Hz.
+             * @description Where the level falls to half its power below its highest, Hz: the same as `f3_hz`.
              */
             lower_hz: number;
             /**
@@ -4024,7 +4075,7 @@ export interface components {
             gain_db: number;
             /**
              * Format: double
-             * @description Deepest dip between the edges, dB.
+             * @description Deepest dip between the edges that the level comes back from by 0.1 dB, dB under the highest.
              */
             ripple_db: number;
         };
@@ -4040,9 +4091,11 @@ export interface components {
             air_speed_m_per_s: number[];
             /** @description Stroke of the passive radiators, peak one way, mm; empty without one. */
             radiator_stroke_mm: number[];
-            /** @description Force of cones and passive radiators on the cabinet along the woofer's axis, peak, N. */
+            /** @description Force of cones and passive radiators on the cabinet, by their places and directions, peak, N. */
             shaking_force_n: number[];
-            /** @description Sound power over the power taken at the terminals, per cent. */
+            /** @description Their moment about the cabinet's middle, peak, N·m; empty without a cabinet. */
+            shaking_moment_nm: number[];
+            /** @description Sound power over the power taken, per cent; empty where the mouth stands in another part of space than the listener. */
             efficiency_percent: number[];
             /** @description Group delay, flight time removed, ms. */
             group_delay_ms: number[];
@@ -4071,11 +4124,37 @@ export interface components {
              *     outside.
              */
             near_field_cone_db: number[];
-            /** @description Level in the port's mouth or at the passive radiator at this drive, dB; empty without one. */
-            near_field_port_db: number[];
+            /** @description Each port, mouth, throat and radiator by itself. */
+            openings: components["schemas"]["OpeningCurves"][];
         };
         /** @description Which limit rules the maximum level at a frequency. */
         Ruling: "none" | "thermal" | "stroke" | "port_air" | "radiator_stroke" | "amplifier_voltage" | "amplifier_current";
+        /** @description One opening's air. */
+        OpeningCurves: {
+            /** @description What it is: "port", "rear port", "front port", "mouth", "throat", "open end", "outer tap", "radiators". */
+            name: string;
+            /**
+             * Format: uint32
+             * @description How many equal ones make it up.
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Area of all together, cm².
+             */
+            area_cm2: number;
+            /** @description Whether it is heard outside. */
+            outside: boolean;
+            /**
+             * Format: double
+             * @description Air speed it is held against, peak, m/s; absent where none is.
+             */
+            limit_m_per_s?: number | null;
+            /** @description Air speed, peak, m/s; empty of radiators. */
+            air_speed_m_per_s: number[];
+            /** @description Level in the middle of one of them at this drive (Keele 1974; while ka < 1), dB; empty inside. */
+            near_field_db: number[];
+        };
         /** @description A port, worked out. */
         PortResult: {
             /** @description Place of the port in the design (JSON pointer). */
@@ -4118,6 +4197,11 @@ export interface components {
              * @description Air-speed limit of common practice for its ends, m/s peak.
              */
             quiet_speed_m_per_s: number;
+            /**
+             * Format: double
+             * @description The limit it is held against, m/s peak: the brief's own, or that of common practice.
+             */
+            air_limit_m_per_s: number;
         };
         /** @description A line or horn as it was computed. */
         PathResult: {
@@ -4894,9 +4978,14 @@ export interface components {
             outer_correction_mm: number;
             /**
              * Format: double
-             * @description What the flares take out of the tube, mm.
+             * @description What of the length is flare, mm; the corrections, counted from where the straight tube ends, hold its air.
              */
             flares_mm: number;
+            /**
+             * Format: double
+             * @description Length common practice gives it, mm: half of each flare counted, plain end corrections.
+             */
+            by_custom_mm: number;
             /**
              * Format: double
              * @description Tuning, Hz.
@@ -5247,8 +5336,8 @@ export interface components {
             fills?: components["schemas"]["Fills"] | null;
             /** @description Panels; absent without a cabinet. */
             panels?: components["schemas"]["Panels"] | null;
-            /** @description Leaks. */
-            leaks?: components["schemas"]["Leaks"] | null;
+            /** @description Leaks, chamber by chamber. */
+            leaks: components["schemas"]["Leaks"][];
         };
         /** @description The standing waves of one chamber. */
         ChamberModes: {
@@ -5338,12 +5427,12 @@ export interface components {
         PathWave: {
             /**
              * Format: uint32
-             * @description How many quarter waves: 1, 3, 5.
+             * @description How many quarter waves a straight path would have: 1, 3, 5.
              */
             quarters: number;
             /**
              * Format: double
-             * @description Where a straight path of this length has it, Hz: taper, fill and coupling chamber move it.
+             * @description Where the empty path has it, with its own areas, bends and open end, Hz: fill and a coupling chamber move it.
              */
             frequency_hz: number;
             /**
@@ -5355,9 +5444,10 @@ export interface components {
             missed: boolean;
             /**
              * Format: double
-             * @description How far the level swings around it, from half a wave's distance below to above, dB; what the fill leaves.
+             * @description How far the level swings around it beside its own fall, dB: what the fill leaves. Absent of the lowest, which is the
+             *     tuning.
              */
-            swing_db: number;
+            swing_db?: number | null;
             /** @description Whether that lies in the band. */
             in_band: boolean;
         };
@@ -5578,11 +5668,15 @@ export interface components {
             /** @description The changes that make it so. */
             changes: components["schemas"]["Change"][];
         };
-        /** @description What leaks do to this box. */
+        /** @description What leaks do to one chamber. */
         Leaks: {
+            /** @description Where its loss factor stands (JSON pointer into the design). */
+            pointer: string;
+            /** @description What the chamber is called. */
+            title: string;
             /**
              * Format: double
-             * @description The frequency the losses are told at, Hz: the box's own resonance.
+             * @description The frequency the losses are told at, Hz: the chamber's own resonance.
              */
             at_hz: number;
             /**

@@ -27,14 +27,25 @@ type Props = {
 
 type Live = Pick<Props, "spec" | "curves" | "xmax" | "marks">;
 
+/** Dashes of the further curves, in turn. */
+const DASHES = [
+  [5, 4],
+  [2, 3],
+  [9, 3, 2, 3],
+];
+
+/** The further curves of the revision being edited. */
+function othersOf(spec: LaneSpec, curves: Curve[]) {
+  const current = curves.find((c) => c.current);
+  return current && spec.others ? spec.others(current.evaluation) : [];
+}
+
 function highest(spec: LaneSpec, curves: Curve[]): number {
   let top = -Infinity;
   for (const c of curves) {
-    for (const values of [
-      spec.values(c.evaluation),
-      c.current ? spec.second?.values(c.evaluation) : undefined,
-    ]) {
-      for (const v of values ?? []) if (v !== null && v > top) top = v;
+    const others = c.current ? (spec.others?.(c.evaluation) ?? []) : [];
+    for (const values of [spec.values(c.evaluation), ...others.map((o) => o.values)]) {
+      for (const v of values) if (v !== null && v > top) top = v;
     }
   }
   return Number.isFinite(top) ? top : 1;
@@ -175,7 +186,9 @@ export function Lane(props: Props) {
   const live = useRef<Live>({ spec, curves, xmax, marks });
   const handlers = useRef(props);
   const { theme } = useSettings();
-  const shape = curves.map((c) => `${c.letter}${c.ghost ? "g" : ""}`).join() + theme + String(last);
+  const others = othersOf(spec, curves);
+  const names = others.map((o) => o.name).join();
+  const shape = curves.map((c) => `${c.letter}${c.ghost ? "g" : ""}`).join() + names + theme + String(last);
 
   useEffect(() => {
     handlers.current = props;
@@ -198,9 +211,14 @@ export function Lane(props: Props) {
         points: { show: false },
       });
     });
-    if (spec.second) {
-      series.push({ stroke: colour("--ink"), width: 1.4, dash: [5, 4], points: { show: false } });
-    }
+    othersOf(spec, handlers.current.curves).forEach((_, i) => {
+      series.push({
+        stroke: colour("--ink"),
+        width: 1.4,
+        dash: DASHES[i % DASHES.length],
+        points: { show: false },
+      });
+    });
     const u = new uPlot(
       {
         width: holder.clientWidth,
@@ -311,6 +329,15 @@ export function Lane(props: Props) {
                 {at(c)}
               </span>
             ))}
+        {!folded &&
+          others.map((o) => (
+            <span key={o.name} className="truncate text-soft">
+              {o.name}{" "}
+              <span className="font-mono">
+                {cursor === null ? "" : (o.values[cursor]?.toFixed(spec.digits) ?? "")}
+              </span>
+            </span>
+          ))}
         {!folded && most !== null && most !== undefined && (
           <span className="truncate text-brick">
             at most {most.toFixed(1)} ({RULED_BY[rule ?? "none"]})
@@ -329,9 +356,7 @@ function data({ spec, curves }: Live): uPlot.AlignedData {
     const values = spec.values(c.evaluation);
     return values.length === x.length ? values : x.map(() => null);
   });
-  if (spec.second) {
-    const current = curves.find((c) => c.current);
-    const values = current ? spec.second.values(current.evaluation) : [];
+  for (const { values } of othersOf(spec, curves)) {
     lists.push(values.length === x.length ? values : x.map(() => null));
   }
   return [x, ...lists];

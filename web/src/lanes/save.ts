@@ -42,8 +42,16 @@ export function saveCsv(curves: Curve[], name: string) {
     ["frequency_hz", shown[0]?.evaluation.curves.frequency_hz ?? []],
   ];
   for (const c of shown) {
-    for (const [key, values] of Object.entries(c.evaluation.curves)) {
+    const { openings, ...lists } = c.evaluation.curves;
+    for (const [key, values] of Object.entries(lists)) {
       if (key !== "frequency_hz" && values.length) columns.push([`${key}_${c.letter}`, values]);
+    }
+    for (const opening of openings ?? []) {
+      const named = opening.name.replaceAll(" ", "_");
+      if (opening.air_speed_m_per_s.length)
+        columns.push([`air_speed_${named}_m_per_s_${c.letter}`, opening.air_speed_m_per_s]);
+      if (opening.near_field_db.length)
+        columns.push([`near_field_${named}_db_${c.letter}`, opening.near_field_db]);
     }
   }
   const rows = (columns[0]?.[1] ?? []).map((_, i) => columns.map(([, v]) => v[i]));

@@ -14,8 +14,8 @@ export type LaneSpec = {
   /** Folded until opened. */
   folded?: boolean;
   values: (e: Evaluation) => (number | null)[];
-  /** A second, dashed curve of the revision being edited. */
-  second?: { name: string; values: (e: Evaluation) => (number | null)[] };
+  /** Further, dashed curves of the revision being edited. */
+  others?: (e: Evaluation) => { name: string; values: (number | null)[] }[];
   limit?: (e: Evaluation, xmax: number | undefined) => Limit | undefined;
   scale: (highest: number, limit: Limit | undefined) => [number, number];
   digits: number;
@@ -29,6 +29,15 @@ const fromZero =
       : highest * 1.08;
     return [0, Math.max(top, 1e-6)];
   };
+
+/** Near fields, the cone's first, then one for each opening outside. */
+function nearFields(e: Evaluation): { name: string; values: (number | null)[] }[] {
+  const outside = (e.curves.openings ?? []).filter((o) => o.outside);
+  const openings = outside.map((o) => ({ name: o.name, values: o.near_field_db }));
+  return e.curves.near_field_cone_db.length
+    ? [{ name: "cone", values: e.curves.near_field_cone_db }, ...openings]
+    : openings;
+}
 
 export const LANES: LaneSpec[] = [
   {
@@ -73,13 +82,20 @@ export const LANES: LaneSpec[] = [
     id: "air",
     title: "Air speed",
     unit: "m/s",
-    help: "Peak speed of the air at this drive, in the fastest of ports, mouth and throat.",
+    help: "Peak speed of the air at this drive, in the fastest of ports, mouth and throat; each of several by itself is dashed.",
     weight: 1,
     values: (e) => e.curves.air_speed_m_per_s,
+    others: (e) => {
+      const airy = (e.curves.openings ?? []).filter((o) => o.air_speed_m_per_s.length);
+      return airy.length > 1 ? airy.map((o) => ({ name: o.name, values: o.air_speed_m_per_s })) : [];
+    },
     limit: (e) => {
+      const limits = (e.curves.openings ?? []).flatMap((o) => o.limit_m_per_s ?? []);
+      if (!limits.length) return undefined;
+      const value = Math.min(...limits);
       const port = e.ports[0];
-      if (!port) return undefined;
-      const value = port.quiet_speed_m_per_s;
+      if (port && port.air_limit_m_per_s !== port.quiet_speed_m_per_s)
+        return { value, label: `the brief allows ${value}` };
       return { value, label: `quiet limit ${value} (${value > 20 ? "flared" : "straight"} ends)` };
     },
     scale: fromZero(1.9),
@@ -109,12 +125,11 @@ export const LANES: LaneSpec[] = [
     id: "near",
     title: "Near field",
     unit: "dB",
-    help: "What a microphone right at the cone (solid) and in the port's mouth (dashed) would show.",
+    help: "What a microphone right at the cone (solid) and in the middle of each opening outside (dashed) would show; without a cone outside the first opening is solid.",
     weight: 1.2,
     folded: true,
-    values: (e) =>
-      e.curves.near_field_cone_db.length ? e.curves.near_field_cone_db : e.curves.near_field_port_db,
-    second: { name: "port", values: (e) => e.curves.near_field_port_db },
+    values: (e) => nearFields(e)[0]?.values ?? [],
+    others: (e) => nearFields(e).slice(1),
     scale: (highest) => {
       const top = Math.ceil((highest + 1) / 5) * 5;
       return [top - 50, top];
@@ -125,7 +140,7 @@ export const LANES: LaneSpec[] = [
     id: "efficiency",
     title: "Efficiency",
     unit: "%",
-    help: "Sound power over the power taken at the terminals.",
+    help: "Sound power over the power taken. Not told where a mouth stands in another part of space than the listener.",
     weight: 1,
     folded: true,
     values: (e) => e.curves.efficiency_percent,
@@ -136,12 +151,23 @@ export const LANES: LaneSpec[] = [
     id: "shake",
     title: "Shaking force",
     unit: "N",
-    help: "Peak force of cones and passive radiators on the cabinet along the woofer's axis, at this drive.",
+    help: "Peak force of cones and passive radiators on the cabinet at this drive, by the faces they sit on: opposed ones cancel.",
     weight: 1,
     folded: true,
     values: (e) => e.curves.shaking_force_n,
     scale: (highest) => [0, Math.max(highest * 1.08, 0.1)],
     digits: 1,
+  },
+  {
+    id: "turn",
+    title: "Shaking moment",
+    unit: "N·m",
+    help: "What they turn the cabinet about its middle with, peak, at this drive: opposed woofers off one line turn it though they do not push it.",
+    weight: 1,
+    folded: true,
+    values: (e) => e.curves.shaking_moment_nm,
+    scale: (highest) => [0, Math.max(highest * 1.08, 0.1)],
+    digits: 2,
   },
 ];
 

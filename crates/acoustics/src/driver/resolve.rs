@@ -92,11 +92,18 @@ pub struct Undetermined {
     pub hint: &'static str,
 }
 
+impl Resolved {
+    /// The same woofer in another air than its sheet speaks of; what the sheet says against itself stays.
+    pub fn in_air(self, stated: &Air, air: &Air) -> Resolved {
+        Resolved { ts: self.ts.in_air(stated, air), ..self }
+    }
+}
+
 impl Woofer {
     /// Derives the rest and compares what was stated twice.
     ///
     /// The small-signal figures that are stated are used as they stand; Mms, Cms, Rms, Bl and Qts only fill
-    /// gaps. Where a sheet states more than it needs, the surplus is compared with what the six figures give.
+    /// gaps. `air` is the one the sheet speaks of. Where a sheet states more than it needs, the surplus is compared with what the six figures give.
     ///
     /// # Errors
     /// [`Undetermined`] names what is missing.
@@ -297,6 +304,28 @@ mod tests {
         // the motor of each coil: Qes = 2πfs·Mms·Re/Bl² with the two brakes added
         let sheet = Woofer { qes: None, bl_t_m: Some(single.ts.bl(&air)), ..dual };
         assert_relative_eq!(sheet.resolve(&air).unwrap().ts.qes, 0.40, max_relative = 1e-12);
+    }
+
+    /// A woofer keeps its masses, compliance and motor wherever it plays: at 60 kPa Vas goes as ρc², and a consistent sheet
+    /// stays consistent.
+    #[test]
+    fn altitude_leaves_the_woofer_alone() {
+        let (sheet_air, high) = (Air::at(20.0, 101_325.0), Air::at(5.0, 60_000.0));
+        let ts = worked().resolve(&sheet_air).unwrap().ts;
+        let stated = Woofer {
+            mms_g: Some(ts.mms(&sheet_air) * 1e3),
+            cms_mm_per_n: Some(ts.cms(&sheet_air) * 1e3),
+            bl_t_m: Some(ts.bl(&sheet_air)),
+            ..worked()
+        };
+        let there = stated.resolve(&sheet_air).unwrap().in_air(&sheet_air, &high);
+        assert!(there.contradictions.is_empty());
+        assert_relative_eq!(there.ts.mms(&high), ts.mms(&sheet_air), max_relative = 1e-12);
+        assert_relative_eq!(there.ts.cms(&high), ts.cms(&sheet_air), max_relative = 1e-12);
+        assert_relative_eq!(there.ts.bl(&high), ts.bl(&sheet_air), max_relative = 1e-12);
+        assert_relative_eq!(there.ts.rms(&high), ts.rms(&sheet_air), max_relative = 1e-12);
+        // ideal gas: ρc² is γ·p
+        assert_relative_eq!(there.ts.vas / ts.vas, 60_000.0 / 101_325.0, max_relative = 1e-4);
     }
 
     #[test]

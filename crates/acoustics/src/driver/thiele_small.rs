@@ -66,6 +66,10 @@ impl ThieleSmall {
         let ratio = (1.0 + mass / self.mms(air)).sqrt();
         ThieleSmall { fs: self.fs / ratio, qms: self.qms * ratio, qes: self.qes * ratio, ..*self }
     }
+    /// The same woofer in another air: masses, compliance and motor stay, Vas goes as ρc² (the air load in Mms is taken as it is).
+    pub fn in_air(&self, from: &Air, to: &Air) -> ThieleSmall {
+        ThieleSmall { vas: self.vas * to.bulk_modulus() / from.bulk_modulus(), ..*self }
+    }
     /// Efficiency-bandwidth product fs/Qes, Hz.
     pub fn ebp(&self) -> f64 {
         self.fs / self.qes

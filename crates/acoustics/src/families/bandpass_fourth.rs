@@ -32,18 +32,26 @@ pub struct BandpassFourth {
     #[schemars(title = "Front fill", extend("x-group" = "Fill and losses"))]
     #[serde(default)]
     pub front_fill: Fill,
-    /// Q of each chamber's leaks at its own resonance; empty is airtight.
-    #[schemars(title = "Leak loss QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    /// Q of the rear chamber's leaks at its resonance with the woofer; empty is airtight.
+    #[schemars(title = "Rear leak QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub leak_q: Option<f64>,
-    /// Q of each chamber's absorption at its own resonance; empty is none.
-    #[schemars(title = "Absorption loss QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    pub rear_leak_q: Option<f64>,
+    /// Q of the rear chamber's absorption at its resonance with the woofer; empty is none.
+    #[schemars(title = "Rear absorption QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub absorption_q: Option<f64>,
-    /// Q of the friction in the port at its tuning; empty is none.
-    #[schemars(title = "Port loss QP", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    pub rear_absorption_q: Option<f64>,
+    /// Q of the front chamber's leaks at its tuning; empty is airtight.
+    #[schemars(title = "Front leak QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub port_q: Option<f64>,
+    pub front_leak_q: Option<f64>,
+    /// Q of the front chamber's absorption at its tuning; empty is none.
+    #[schemars(title = "Front absorption QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub front_absorption_q: Option<f64>,
+    /// Q of the friction in the front port at its chamber's tuning; empty is none.
+    #[schemars(title = "Front port QP", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub front_port_q: Option<f64>,
     /// Inside sizes of the rear chamber, for its standing waves.
     #[schemars(title = "Rear chamber", extend("x-group" = "Standing waves"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -65,20 +73,23 @@ impl Family for BandpassFourth {
 
     fn wire(&self, context: &Context) -> Wired {
         let array = &context.array;
-        let losses = Losses { leak_q: self.leak_q, absorption_q: self.absorption_q, port_q: self.port_q };
         let rear = Plan {
             pointer: "/rear_volume_l",
             net_l: self.rear_volume_l,
             fill: &self.rear_fill,
             inside: self.rear_inside.as_ref(),
-            losses,
+            losses: Losses { leak_q: self.rear_leak_q, absorption_q: self.rear_absorption_q, port_q: None },
         };
         let front = Plan {
             pointer: "/front_volume_l",
             net_l: self.front_volume_l,
             fill: &self.front_fill,
             inside: self.front_inside.as_ref(),
-            losses,
+            losses: Losses {
+                leak_q: self.front_leak_q,
+                absorption_q: self.front_absorption_q,
+                port_q: self.front_port_q,
+            },
         };
         let omega = sealed_resonance(context, &rear);
         let mut wired = Wired::new(Network::new(context.diaphragm()));
@@ -136,6 +147,7 @@ impl Family for BandpassFourth {
 
     fn problems(&self) -> Vec<Fault> {
         let mut list = super::chamber_faults(self.rear_inside.as_ref(), &self.rear_fill, self.rear_volume_l, "/rear_");
+        list.extend(super::port_faults(&self.front_port, "/front_port"));
         list.extend(super::chamber_faults(self.front_inside.as_ref(), &self.front_fill, self.front_volume_l, "/front_"));
         list
     }
@@ -182,9 +194,11 @@ impl BandpassFourth {
             front_port: super::usual_port(context, tuning, 0.12),
             rear_fill: Fill::None,
             front_fill: Fill::None,
-            leak_q: USUAL.leak_q,
-            absorption_q: USUAL.absorption_q,
-            port_q: USUAL.port_q,
+            rear_leak_q: USUAL.leak_q,
+            rear_absorption_q: USUAL.absorption_q,
+            front_leak_q: USUAL.leak_q,
+            front_absorption_q: USUAL.absorption_q,
+            front_port_q: USUAL.port_q,
             rear_inside: None,
             front_inside: None,
         }

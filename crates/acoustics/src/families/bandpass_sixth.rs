@@ -37,18 +37,30 @@ pub struct BandpassSixth {
     #[schemars(title = "Front fill", extend("x-group" = "Fill and losses"))]
     #[serde(default)]
     pub front_fill: Fill,
-    /// Q of each chamber's leaks at its own tuning; empty is airtight.
-    #[schemars(title = "Leak loss QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    /// Q of the rear chamber's leaks at its tuning; empty is airtight.
+    #[schemars(title = "Rear leak QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub leak_q: Option<f64>,
-    /// Q of each chamber's absorption at its own tuning; empty is none.
-    #[schemars(title = "Absorption loss QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    pub rear_leak_q: Option<f64>,
+    /// Q of the rear chamber's absorption at its tuning; empty is none.
+    #[schemars(title = "Rear absorption QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub absorption_q: Option<f64>,
-    /// Q of the friction in each port at its chamber's tuning; empty is none.
-    #[schemars(title = "Port loss QP", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    pub rear_absorption_q: Option<f64>,
+    /// Q of the friction in the rear port at its chamber's tuning; empty is none.
+    #[schemars(title = "Rear port QP", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub port_q: Option<f64>,
+    pub rear_port_q: Option<f64>,
+    /// Q of the front chamber's leaks at its tuning; empty is airtight.
+    #[schemars(title = "Front leak QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub front_leak_q: Option<f64>,
+    /// Q of the front chamber's absorption at its tuning; empty is none.
+    #[schemars(title = "Front absorption QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub front_absorption_q: Option<f64>,
+    /// Q of the friction in the front port at its chamber's tuning; empty is none.
+    #[schemars(title = "Front port QP", range(min = 0.5, max = 1000.0), extend("x-group" = "Fill and losses"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub front_port_q: Option<f64>,
     /// Inside sizes of the rear chamber, for its standing waves.
     #[schemars(title = "Rear chamber", extend("x-group" = "Standing waves"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -79,20 +91,23 @@ impl Family for BandpassSixth {
     };
 
     fn wire(&self, context: &Context) -> Wired {
-        let losses = Losses { leak_q: self.leak_q, absorption_q: self.absorption_q, port_q: self.port_q };
         let rear = Plan {
             pointer: "/rear_volume_l",
             net_l: self.rear_volume_l,
             fill: &self.rear_fill,
             inside: self.rear_inside.as_ref(),
-            losses,
+            losses: Losses { leak_q: self.rear_leak_q, absorption_q: self.rear_absorption_q, port_q: self.rear_port_q },
         };
         let front = Plan {
             pointer: "/front_volume_l",
             net_l: self.front_volume_l,
             fill: &self.front_fill,
             inside: self.front_inside.as_ref(),
-            losses,
+            losses: Losses {
+                leak_q: self.front_leak_q,
+                absorption_q: self.front_absorption_q,
+                port_q: self.front_port_q,
+            },
         };
         let mut wired = Wired::new(Network::new(context.diaphragm()));
         let network = &mut wired.network;
@@ -137,9 +152,12 @@ impl Family for BandpassSixth {
                 front_port: usual_port(context, high, 0.15),
                 rear_fill: Fill::None,
                 front_fill: Fill::None,
-                leak_q: USUAL.leak_q,
-                absorption_q: USUAL.absorption_q,
-                port_q: USUAL.port_q,
+                rear_leak_q: USUAL.leak_q,
+                rear_absorption_q: USUAL.absorption_q,
+                rear_port_q: USUAL.port_q,
+                front_leak_q: USUAL.leak_q,
+                front_absorption_q: USUAL.absorption_q,
+                front_port_q: USUAL.port_q,
                 rear_inside: None,
                 front_inside: None,
             };
@@ -155,6 +173,8 @@ impl Family for BandpassSixth {
 
     fn problems(&self) -> Vec<Fault> {
         let mut list = super::chamber_faults(self.rear_inside.as_ref(), &self.rear_fill, self.rear_volume_l, "/rear_");
+        list.extend(super::port_faults(&self.front_port, "/front_port"));
+        list.extend(super::port_faults(&self.rear_port, "/rear_port"));
         list.extend(super::chamber_faults(self.front_inside.as_ref(), &self.front_fill, self.front_volume_l, "/front_"));
         list
     }

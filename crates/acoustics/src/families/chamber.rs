@@ -6,7 +6,7 @@ use crate::fill::{FibreModel, Fill};
 use crate::network::cavity::{BARE_Q, Cavity, MOST_MODES, Opening, Place, modes};
 use crate::network::leak::Leak;
 use crate::network::volume::Volume;
-use crate::network::{Network, Node, RadiatorKind};
+use crate::network::{Network, Node, Opening as Hole, RadiatorKind};
 use crate::port::Port;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -253,19 +253,30 @@ impl Plan<'_> {
         real_compliance(&self.volume(air), omega)
     }
 
+    /// Its air with the absorption, and the leak's resistance (Pa·s/m³), where losses belong to the resonance `omega` (rad/s).
+    pub fn air(&self, air: &Air, omega: f64) -> (Volume, Option<f64>) {
+        let mut volume = self.volume(air);
+        let compliance = real_compliance(&volume, omega);
+        volume.absorption = self.losses.absorption_q.map_or(0.0, |q| 1.0 / (omega * q * compliance));
+        (volume, self.losses.leak_q.map(|q| q / (omega * compliance)))
+    }
+
     /// Places air and leak; losses belong to the resonance `omega` (rad/s). `opening` is the area of a port or
     /// radiator in it, m².
     pub fn place(&self, network: &mut Network, context: &Context, omega: f64, opening: Option<f64>) -> Seated {
         let air = &context.air;
         let packed = self.fill();
-        let mut volume = chamber_volume(air, self.net_l * 1e-3, &packed);
+        // what leaks is pushed by the chamber's mean pressure
+        let (volume, leak) = self.air(air, omega);
         let compliance = real_compliance(&volume, omega);
-        volume.absorption = self.losses.absorption_q.map_or(0.0, |q| 1.0 / (omega * q * compliance));
         let cone = network.node();
         let mut marks = Vec::new();
         let seat = match self.inside {
             None => {
                 network.place(volume, &[cone, Node::Outside]);
+                if let Some(resistance) = leak {
+                    network.place_opening(Leak { resistance }, [cone, Node::Outside], Hole::LEAK);
+                }
                 cone
             }
             Some(inside) => {
@@ -281,20 +292,28 @@ impl Plan<'_> {
                 openings.extend(opening.map(|area| inside.opening(area)));
                 let mut nodes = vec![cone];
                 nodes.extend(opening.map(|_| network.node()));
-                network
-                    .place(Cavity::new(air, sides, volume, fill, &openings, &list).with_wall_q(inside.wall_q), &nodes);
-                nodes[nodes.len() - 1]
+                let seat = nodes[nodes.len() - 1];
+                let cavity = Cavity::new(air, sides, volume, fill, &openings, &list).with_wall_q(inside.wall_q);
+                match leak {
+                    None => {
+                        network.place(cavity, &nodes);
+                    }
+                    Some(resistance) => {
+                        nodes.push(Node::Outside);
+                        let element = network.place(cavity.with_leak(resistance), &nodes);
+                        network.watch(element, nodes.len() - 1, Hole::LEAK);
+                    }
+                }
+                seat
             }
         };
-        if let Some(q) = self.losses.leak_q {
-            let leak = Leak { resistance: q / (omega * compliance) };
-            network.place_radiator(leak, cone, RadiatorKind::Leak, 0.0, None);
-        }
         let net = self.net_l * 1e-3;
         let fill_factor = compliance * air.bulk_modulus() / net;
         let filled = packed.fibres().map_or(0.0, |(_, _, part)| part * net);
         let inside = self.inside.copied();
-        let chamber = Chamber { pointer: self.pointer, net, fill_factor, fill: packed, filled, inside, opening };
+        let resonance = omega / TAU;
+        let chamber =
+            Chamber { pointer: self.pointer, net, fill_factor, fill: packed, filled, inside, opening, resonance };
         Seated { cone, opening: seat, chamber, marks }
     }
 
@@ -315,7 +334,13 @@ impl Plan<'_> {
         let chain = port.chain(air, &realised, friction);
         let kind = if to == Node::Outside { RadiatorKind::Port } else { RadiatorKind::Inner };
         let limit = context.air_limit.unwrap_or(port.quiet_speed());
-        network.place_opening(chain, [seated.opening, to], kind, realised.area, Some(limit));
+        let name = match pointer {
+            "/rear_port" => "rear port",
+            "/front_port" => "front port",
+            _ => "port",
+        };
+        let hole = Hole { count: port.count, limit: Some(limit), ..Hole::one(name, kind, realised.area) };
+        network.place_opening(chain, [seated.opening, to], hole);
         let radiator = network.radiators.len() - 1;
         (seated, PortReport { pointer, port: port.clone(), realised, radiator })
     }

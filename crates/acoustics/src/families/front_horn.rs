@@ -35,11 +35,11 @@ pub struct FrontHorn {
     /// Q of the rear chamber's leaks at the woofer's resonance on it; empty is airtight.
     #[schemars(title = "Leak loss QL", range(min = 0.5, max = 1000.0), extend("x-group" = "Rear chamber's fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub leak_q: Option<f64>,
+    pub rear_leak_q: Option<f64>,
     /// Q of the rear chamber's absorption there; empty is none.
     #[schemars(title = "Absorption loss QA", range(min = 0.5, max = 1000.0), extend("x-group" = "Rear chamber's fill and losses"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub absorption_q: Option<f64>,
+    pub rear_absorption_q: Option<f64>,
 }
 
 /// The lowest note a horn for this woofer is started for, Hz: an octave's third above its resonance.
@@ -70,7 +70,7 @@ impl Family for FrontHorn {
                 net_l: litres,
                 fill: &self.rear_fill,
                 inside: None,
-                losses: Losses { leak_q: self.leak_q, absorption_q: self.absorption_q, port_q: None },
+                losses: Losses { leak_q: self.rear_leak_q, absorption_q: self.rear_absorption_q, port_q: None },
             };
             let omega = sealed_resonance(context, &plan);
             let seated = plan.place(&mut wired.network, context, omega, None);
@@ -96,8 +96,8 @@ impl Family for FrontHorn {
                     throat_chamber_l: Some(tidy(context.array.cone_area() * 0.05 * 1e3)),
                     horn: Horn::start(context, low, part, mouth, 2.0),
                     rear_fill: Fill::None,
-                    leak_q: USUAL.leak_q,
-                    absorption_q: USUAL.absorption_q,
+                    rear_leak_q: USUAL.leak_q,
+                    rear_absorption_q: USUAL.absorption_q,
                 };
                 Suggestion {
                     id: format!("front_horn_{id}"),

@@ -7,7 +7,7 @@ use super::transmission_line::{Station, station_faults};
 use super::{Context, Fault, Figure, Mark, PathReport, Wired};
 use crate::air::Air;
 use crate::network::volume::Volume;
-use crate::network::{Node, RadiatorKind};
+use crate::network::{Node, Opening, RadiatorKind};
 use crate::path::{Bend, MouthModel, MouthPlace, Path, PathFill};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -94,7 +94,7 @@ pub enum HornProfile {
 }
 
 /// Points a curved profile is drawn with; the path is refined between them.
-const POINTS: usize = 96;
+const POINTS: usize = 64;
 
 impl Horn {
     /// Parameter x0 of the hyperbolic family (m) that meets the mouth at this length: Newton on
@@ -220,8 +220,9 @@ impl Horn {
         }
         let chain = path.to_mouth(air, 0.0, self.mouth, self.mouth_model);
         let mouth = self.mouth_cm2 * 1e-4;
-        let element = network.place_opening(chain, [node, Node::Outside], RadiatorKind::Port, mouth, None);
-        network.watch(element, 0, self.throat_cm2 * 1e-4);
+        let mouth = Opening::one("mouth", RadiatorKind::Port, mouth);
+        let element = network.place_opening(chain, [node, Node::Outside], mouth);
+        network.watch(element, 0, Opening::one("throat", RadiatorKind::Inner, self.throat_cm2 * 1e-4));
         self.describe(wired, context);
         wired.path = Some(PathReport { path, taps: vec![(0.0, node)], mouth: self.mouth, model: self.mouth_model });
     }

@@ -38,6 +38,9 @@ pub struct Info {
 pub struct Context {
     /// The air.
     pub air: Air,
+    /// The air in which sheets state a volume as stiff as a suspension (of passive radiators; the woofers' is turned into
+    /// `air` already).
+    pub stated: Air,
     /// The woofers.
     pub array: Array,
     /// Resistance of source and leads, Ω.
@@ -49,9 +52,9 @@ pub struct Context {
 }
 
 impl Context {
-    /// Quiet ports, every standing wave counted.
+    /// Quiet ports, every standing wave counted, sheets stated in the same air.
     pub fn new(air: Air, array: Array, source_resistance: f64) -> Context {
-        Context { air, array, source_resistance, air_limit: None, left_out: None }
+        Context { air, stated: air, array, source_resistance, air_limit: None, left_out: None }
     }
     /// The driven diaphragm of this context.
     pub fn diaphragm(&self) -> Diaphragm {
@@ -99,12 +102,33 @@ pub struct Chamber {
     pub inside: Option<chamber::Inside>,
     /// The area of the port or radiator in it, m².
     pub opening: Option<f64>,
+    /// Its own resonance, where its losses belong, Hz: with the woofer where it is closed, with its port or radiator alone
+    /// where it is tuned; 0 where it has none.
+    pub resonance: f64,
 }
 
 impl Chamber {
     /// An empty one whose volume (m³) follows from other sizes.
     pub fn plain(net: f64) -> Chamber {
-        Chamber { pointer: "", net, fill_factor: 1.0, fill: Fill::None, filled: 0.0, inside: None, opening: None }
+        Chamber {
+            pointer: "",
+            net,
+            fill_factor: 1.0,
+            fill: Fill::None,
+            filled: 0.0,
+            inside: None,
+            opening: None,
+            resonance: 0.0,
+        }
+    }
+
+    /// What it is called: "Box", "Rear chamber", "Front chamber".
+    pub fn title(&self) -> &'static str {
+        match self.pointer {
+            p if p.contains("rear") => "Rear chamber",
+            p if p.contains("front") => "Front chamber",
+            _ => "Box",
+        }
     }
 
     /// Place of a part of this chamber in the family's part of the document: "inside", "fill".
@@ -222,8 +246,6 @@ pub struct Wired {
     pub measured_by_efficiency: bool,
     /// The line or horn.
     pub path: Option<PathReport>,
-    /// How many equal openings there are where no port says so (passive radiators).
-    pub openings: u32,
     /// What of it is an estimate, in a sentence.
     pub estimate: Option<&'static str>,
 }
@@ -242,7 +264,6 @@ impl Wired {
             bandpass: false,
             measured_by_efficiency: true,
             path: None,
-            openings: 1,
             estimate: None,
         }
     }
@@ -447,6 +468,11 @@ pub(crate) fn chamber_faults(inside: Option<&chamber::Inside>, fill: &Fill, net:
     shape
         .chain(packing.into_iter().map(|(field, message)| Fault::new(format!("{stem}fill/{field}"), message)))
         .collect()
+}
+
+/// The faults of a port at a place.
+pub(crate) fn port_faults(port: &Port, at: &str) -> impl Iterator<Item = Fault> {
+    port.problems().into_iter().map(move |(field, message)| Fault::new(format!("{at}/{field}"), message))
 }
 
 /// A sentence's first letter.

@@ -8,7 +8,7 @@ use crate::air::Air;
 use crate::alignments::flattest_vented;
 use crate::fill::Fill;
 use crate::network::resonator::Resonator;
-use crate::network::{Network, Node, RadiatorKind};
+use crate::network::{Network, Node, Opening, RadiatorKind, Shake};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -102,11 +102,11 @@ pub enum Mounted {
 }
 
 impl Radiators {
-    /// Acoustic (mass, resistance, compliance) of all together, SI.
-    fn acoustic(&self, air: &Air, added_g: f64) -> (f64, f64, f64) {
+    /// Acoustic (mass, resistance, compliance) of all together, SI; `stated` is the air their Vas is stated in.
+    fn acoustic(&self, stated: &Air, added_g: f64) -> (f64, f64, f64) {
         let n = f64::from(self.count);
         let area = self.sd_cm2 * 1e-4;
-        let each = self.vas_l * 1e-3 / air.bulk_modulus();
+        let each = self.vas_l * 1e-3 / stated.bulk_modulus();
         // Cms = Vas/(ρc²·Sd²), Mmp = 1/((2πfs)²·Cms), Rmp = 2πfs·Mmp/Qms
         let stock = 1.0 / ((TAU * self.fs_hz).powi(2) * each);
         let resistance = TAU * self.fs_hz * stock / self.qms;
@@ -114,14 +114,14 @@ impl Radiators {
     }
 
     /// Moving mass of one with what is added, kg.
-    fn moving_mass(&self, air: &Air) -> f64 {
-        let (mass, ..) = self.acoustic(air, self.added_mass_g);
+    fn moving_mass(&self, stated: &Air) -> f64 {
+        let (mass, ..) = self.acoustic(stated, self.added_mass_g);
         mass * f64::from(self.count) * (self.sd_cm2 * 1e-4).powi(2)
     }
 
     /// ω of the tuning with a chamber (m³/Pa) and an added mass (g): ω² = (1/C_AB + 1/C_AP)/M_AP.
-    fn tuned(&self, air: &Air, chamber: impl Fn(f64) -> f64, added_g: f64) -> f64 {
-        let (mass, _, own) = self.acoustic(air, added_g);
+    fn tuned(&self, stated: &Air, chamber: impl Fn(f64) -> f64, added_g: f64) -> f64 {
+        let (mass, _, own) = self.acoustic(stated, added_g);
         super::fixed_point(self.fs_hz, |w| ((1.0 / chamber(w) + 1.0 / own) / mass).sqrt())
     }
 }
@@ -157,7 +157,7 @@ impl PassiveRadiator {
                 count: count as u32,
                 fs_hz: round(fs),
                 qms: 6.0,
-                vas_l: round(own * air.bulk_modulus() * 1e3),
+                vas_l: round(own * context.stated.bulk_modulus() * 1e3),
                 sd_cm2: round(one),
                 xmax_mm: None,
                 added_mass_g: round(0.25 * mass * area * area * 1e3),
@@ -187,15 +187,17 @@ impl Family for PassiveRadiator {
         let r = &self.radiators;
         let plan = self.plan();
         let chamber = |w: f64| plan.compliance(air, w);
-        let omega = r.tuned(air, chamber, r.added_mass_g);
-        let (mass, resistance, compliance) = r.acoustic(air, r.added_mass_g);
+        let stated = &context.stated;
+        let omega = r.tuned(stated, chamber, r.added_mass_g);
+        let (mass, resistance, compliance) = r.acoustic(stated, r.added_mass_g);
         let area = r.sd_cm2 * 1e-4 * f64::from(r.count);
         let mut wired = Wired::new(Network::new(context.diaphragm()));
         let seated = plan.place(&mut wired.network, context, omega, Some(area));
         wired.network.rear = seated.cone;
         let limit = r.xmax_mm.map(|x| x * 1e-3);
         let cone = Resonator { mass, resistance, compliance };
-        wired.network.place_opening(cone, [seated.opening, Node::Outside], RadiatorKind::Sprung, area, limit);
+        let opening = Opening { count: r.count, limit, ..Opening::one("radiators", RadiatorKind::Sprung, area) };
+        wired.network.place_opening(cone, [seated.opening, Node::Outside], opening);
         let tuning = omega / TAU;
         let notch = 1.0 / (TAU * (mass * compliance).sqrt());
         let alpha = context.array.vas() / (seated.chamber.net * seated.chamber.fill_factor);
@@ -203,12 +205,11 @@ impl Family for PassiveRadiator {
             Figure::new("fb_hz", "Tuning fp", tuning, "Hz", "Where the radiators and the air in the box swing against the cone."),
             Figure::new("notch_hz", "Notch", notch, "Hz", "Own resonance of the radiators in free air: they take back what the cone gives there."),
             Figure::new("alpha", "Vas/Vb", alpha, "", "How much stiffer the box's air is than the suspension."),
-            Figure::new("radiator_mass_g", "Radiator mass", r.moving_mass(air) * 1e3, "g", "Moving mass of each radiator with what is screwed to it."),
+            Figure::new("radiator_mass_g", "Radiator mass", r.moving_mass(stated) * 1e3, "g", "Moving mass of each radiator with what is screwed to it."),
         ];
         wired.marks = seated.marks;
         wired.marks.push(Mark::new(notch, "notch".into(), "The radiators' own resonance in free air."));
         wired.chambers = vec![seated.chamber];
-        wired.openings = r.count;
         wired.unloads_below = Some(tuning);
         wired.steps = (0..=6)
             .map(|k| {
@@ -221,7 +222,7 @@ impl Family for PassiveRadiator {
                         1 => "1 weight".into(),
                         _ => format!("{k} weights"),
                     },
-                    tuning: r.tuned(air, chamber, added) / TAU,
+                    tuning: r.tuned(stated, chamber, added) / TAU,
                 }
             })
             .collect();
@@ -232,8 +233,9 @@ impl Family for PassiveRadiator {
             Mounted::InOpposedPairs => f64::from(r.count % 2) / f64::from(r.count),
         };
         if let Some(radiator) = wired.network.radiators.iter_mut().find(|r| r.kind == RadiatorKind::Sprung) {
-            radiator.shake = mass * area * way;
+            radiator.mass_per_area = mass * area;
         }
+        wired.network.shake = Shake::along_one_axis(way);
         wired
     }
 

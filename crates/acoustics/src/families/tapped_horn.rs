@@ -5,7 +5,7 @@ use super::front_horn::lowest;
 use super::horn::{Horn, HornProfile};
 use super::{Context, Enclosure, Family, Fault, Info, Knob, PathReport, Suggestion, Wired, tidy};
 use crate::network::chain::Stub;
-use crate::network::{Network, Node, RadiatorKind};
+use crate::network::{Network, Node, Opening, RadiatorKind};
 use crate::path::MouthPlace;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -49,14 +49,9 @@ impl Family for TappedHorn {
         }
         network.place(path.chain(air, inner, outer), &[behind, before]);
         let chain = path.to_mouth(air, outer, self.horn.mouth, self.horn.mouth_model);
-        let element = network.place_opening(
-            chain,
-            [before, Node::Outside],
-            RadiatorKind::Port,
-            self.horn.mouth_cm2 * 1e-4,
-            None,
-        );
-        network.watch(element, 0, path.area(outer));
+        let mouth = Opening::one("mouth", RadiatorKind::Port, self.horn.mouth_cm2 * 1e-4);
+        let element = network.place_opening(chain, [before, Node::Outside], mouth);
+        network.watch(element, 0, Opening::one("outer tap", RadiatorKind::Inner, path.area(outer)));
         self.horn.describe(&mut wired, context);
         wired.path = Some(PathReport {
             path,

@@ -4,7 +4,7 @@
 use super::{Chamber, Context, Enclosure, Family, Fault, Figure, Info, Knob, Mark, PathReport, Suggestion, Wired, tidy};
 use crate::network::chain::Stub;
 use crate::network::volume::Volume;
-use crate::network::{Network, Node, RadiatorKind};
+use crate::network::{Network, Node, Opening, RadiatorKind};
 use crate::path::{Bend, MouthModel, MouthPlace, Path, PathFill, Stuffing};
 use crate::port::QUIET_SPEED_STRAIGHT;
 use schemars::JsonSchema;
@@ -241,13 +241,8 @@ impl Family for TransmissionLine {
         }
         let mouth = path.area(path.length());
         let chain = path.to_mouth(air, at, self.mouth, self.mouth_model);
-        network.place_opening(
-            chain,
-            [node, Node::Outside],
-            RadiatorKind::Port,
-            mouth,
-            Some(QUIET_SPEED_STRAIGHT),
-        );
+        let end = Opening { limit: Some(context.air_limit.unwrap_or(QUIET_SPEED_STRAIGHT)), ..Opening::one("open end", RadiatorKind::Port, mouth) };
+        network.place_opening(chain, [node, Node::Outside], end);
         let bare = path.lossless().quarter_waves(air, self.mouth, 3);
         let filled = if self.fills.is_empty() { bare.clone() } else { path.quarter_waves(air, self.mouth, 1) };
         let quarter = filled.first().copied().unwrap_or(f64::NAN);

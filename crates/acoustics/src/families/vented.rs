@@ -101,7 +101,7 @@ impl Family for Vented {
             id: format!("vented_{id}"),
             title: format!("Vented, {title}"),
             sentence: match &found {
-                Some(a) => format!("{what} f3 about {:.0} Hz, {:.0} L.", a.f3 * array.ts.fs, array.vas() / a.alpha * 1e3),
+                Some(_) => what.into(),
                 None => cannot,
             },
             enclosure: found.as_ref().map(make),
@@ -188,7 +188,9 @@ impl Family for Vented {
     }
 
     fn problems(&self) -> Vec<Fault> {
-        super::chamber_faults(self.inside.as_ref(), &self.fill, self.net_volume_l, "/")
+        let mut list = super::chamber_faults(self.inside.as_ref(), &self.fill, self.net_volume_l, "/");
+        list.extend(super::port_faults(&self.port, "/port"));
+        list
     }
 
     fn knobs() -> &'static [Knob] {

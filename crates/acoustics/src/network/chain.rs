@@ -26,6 +26,16 @@ pub enum Link {
     Mouth(Mouth),
 }
 
+impl Link {
+    /// The same seen from its other end.
+    pub fn turned(self) -> Link {
+        match self {
+            Link::Duct(duct) => Link::Duct(duct.turned()),
+            same => same,
+        }
+    }
+}
+
 /// What a duct is filled with.
 #[derive(Clone, Copy, Debug, PartialEq)]
 enum Medium {
@@ -37,17 +47,19 @@ enum Medium {
     Fill(usize),
 }
 
-/// A uniform duct as a transmission line.
+/// A uniform duct or a piece of a cone as a transmission line.
 #[derive(Clone, Debug)]
 pub struct Duct {
     /// Length, m.
     pub length: f64,
-    /// Area of all parallel ducts together, m².
+    /// Area of all parallel ducts together, m²; of a cone the geometric mean of its ends.
     pub area: f64,
     /// Time sound takes through it in free air, s.
     time: f64,
     /// ρc/S, Pa·s/m³.
     impedance: f64,
+    /// Radius at its end over that at its beginning: 1 for a uniform one.
+    widens: f64,
     medium: Medium,
 }
 
@@ -64,12 +76,27 @@ impl Duct {
             let thermal = (GAMMA - 1.0) / PRANDTL.sqrt();
             Medium::Walls(layer * (1.0 + thermal) / 2.0, layer * (1.0 - thermal) / 2.0)
         });
-        Duct { length, area, time: length / air.c, impedance: air.rho * air.c / area, medium }
+        Duct { length, area, time: length / air.c, impedance: air.rho * air.c / area, widens: 1.0, medium }
     }
 
     /// A duct filled with the chain's fill of this number: γ = jω·√(ρ(ω)/K(ω)), Zc = √(ρ(ω)·K(ω))/S.
     pub fn filled(air: &Air, length: f64, area: f64, fill: usize) -> Duct {
         Duct { medium: Medium::Fill(fill), ..Duct::new(air, length, area, None) }
+    }
+
+    /// The same as a piece of a cone whose radius grows `widens`-fold along it; its area stays the geometric mean of both ends.
+    ///
+    /// Spherical waves in one parameter (Webster 1919; Kinsler et al., *Fundamentals of Acoustics*, ch. 14, from memory): with
+    /// t the ratio of the radii and σ = sinh(γL)/(γL), A = t·cosh γL - (t - 1)·σ, B = Zc·sinh γL,
+    /// C = [sinh γL + ((t - 1)²/t)·(cosh γL - σ)/(γL)]/Zc, D = cosh(γL)/t + (1 - 1/t)·σ, Zc that of the mean area. Wall
+    /// losses are those of the mean area.
+    pub fn widening(self, widens: f64) -> Duct {
+        Duct { widens, ..self }
+    }
+
+    /// The same seen from its other end.
+    pub fn turned(self) -> Duct {
+        Duct { widens: 1.0 / self.widens, ..self }
     }
 }
 
@@ -156,7 +183,7 @@ impl Chain {
         let root = if lossy { P::omega_power(omega, 1.0, 0.5) } else { P::one() };
         let inverse_root = if lossy { root.recip() } else { P::one() };
         // equal ducts one after the other share their hyperbolic functions
-        let mut last: Option<(f64, Medium, P, P)> = None;
+        let mut last: Option<(f64, Medium, bool, [P; 4])> = None;
         for link in &self.links {
             match link {
                 Link::Series { resistance, mass } => {
@@ -178,8 +205,13 @@ impl Chain {
                         let (gamma, z) = self.fills[k].waves::<P>(omega);
                         fill = (k, gamma, z, z.recip());
                     }
-                    let (cosh, sinh) = match last {
-                        Some((time, medium, cosh, sinh)) if time == duct.time && medium == duct.medium => (cosh, sinh),
+                    let cone = duct.widens != 1.0;
+                    let [cosh, sinh, mean, bend] = match last {
+                        Some((time, medium, shaped, found))
+                            if time == duct.time && medium == duct.medium && shaped == cone =>
+                        {
+                            found
+                        }
                         _ => {
                             let gamma_l = match duct.medium {
                                 Medium::Air => P::j_omega(omega, duct.time),
@@ -192,38 +224,50 @@ impl Chain {
                             };
                             let up = gamma_l.exp();
                             let down = up.recip();
-                            let pair = ((up + down).scale(0.5), (up - down).scale(0.5));
-                            last = Some((duct.time, duct.medium, pair.0, pair.1));
-                            pair
+                            let (cosh, sinh) = ((up + down).scale(0.5), (up - down).scale(0.5));
+                            // σ and (cosh γL - σ)/(γL), which only cones ask for
+                            let per = if cone { gamma_l.recip() } else { P::zero() };
+                            let mean = sinh * per;
+                            let found = [cosh, sinh, mean, (cosh - mean) * per];
+                            last = Some((duct.time, duct.medium, cone, found));
+                            found
                         }
                     };
+                    // of a cone C has a part of its own, in units of 1/Zc
+                    let (t, curved) = (duct.widens, (duct.widens - 1.0).powi(2) / duct.widens);
+                    let rear = if cone { sinh + bend.scale(curved) } else { sinh };
                     let (up, down) = match duct.medium {
-                        Medium::Air => (sinh.scale(duct.impedance), sinh.scale(1.0 / duct.impedance)),
+                        Medium::Air => (sinh.scale(duct.impedance), rear.scale(1.0 / duct.impedance)),
                         Medium::Walls(_, impedance) => {
                             let layer = inverse_root.scale(impedance * duct.impedance);
                             let zc = P::constant(duct.impedance, 0.0) + layer - layer.times_j();
-                            (sinh * zc, sinh / zc)
+                            (sinh * zc, rear / zc)
                         }
                         Medium::Fill(_) => {
-                            ((sinh * fill.2).scale(duct.impedance), (sinh * fill.3).scale(1.0 / duct.impedance))
+                            ((sinh * fill.2).scale(duct.impedance), (rear * fill.3).scale(1.0 / duct.impedance))
                         }
                     };
+                    let (first, second) = if cone {
+                        (cosh.scale(t) - mean.scale(t - 1.0), cosh.scale(1.0 / t) + mean.scale(1.0 - 1.0 / t))
+                    } else {
+                        (cosh, cosh)
+                    };
                     if fresh {
-                        (a, b, c, d) = (cosh + series * down, up + series * cosh, down, cosh);
+                        (a, b, c, d) = (first + series * down, up + series * second, down, second);
                         fresh = false;
                     } else {
                         if joined {
                             (b, d) = (b + a * series, d + c * series);
                         }
                         if duct.medium == Medium::Air {
-                            // without loss cosh γL is real and sinh γL imaginary
-                            let real = |x: P, y: P| (x.times_real(cosh), y.times_real(cosh));
-                            let ((ac, bc), (cc, dc)) = (real(a, b), real(c, d));
-                            (a, b) = (ac + b.times_imaginary(down), bc + a.times_imaginary(up));
-                            (c, d) = (cc + d.times_imaginary(down), dc + c.times_imaginary(up));
+                            // without loss A and D are real, B and C imaginary
+                            let (aa, ba) = (a.times_real(first), b.times_real(second));
+                            let (ca, da) = (c.times_real(first), d.times_real(second));
+                            (a, b) = (aa + b.times_imaginary(down), ba + a.times_imaginary(up));
+                            (c, d) = (ca + d.times_imaginary(down), da + c.times_imaginary(up));
                         } else {
-                            (a, b) = (a * cosh + b * down, a * up + b * cosh);
-                            (c, d) = (c * cosh + d * down, c * up + d * cosh);
+                            (a, b) = (a * first + b * down, a * up + b * second);
+                            (c, d) = (c * first + d * down, c * up + d * second);
                         }
                     }
                     if joined {
@@ -238,7 +282,30 @@ impl Chain {
     }
 }
 
+impl Chain {
+    /// Time sound takes through it in free air, s.
+    fn time(&self) -> f64 {
+        self.links.iter().map(|link| if let Link::Duct(duct) = link { duct.time } else { 0.0 }).sum()
+    }
+}
+
 impl ElementLaw for Chain {
+    fn radiation_resistance(&self, omega: f64) -> f64 {
+        // what stands behind the last duct carries the flow of the open end
+        let behind = self.links.iter().rev().take_while(|link| !matches!(link, Link::Duct(_)));
+        behind
+            .map(|link| match link {
+                Link::Radiation(r) => r.impedance::<num_complex::Complex64>(omega).re,
+                Link::Mouth(mouth) => mouth.impedance::<num_complex::Complex64>(omega).re,
+                _ => 0.0,
+            })
+            .sum()
+    }
+
+    fn resonances(&self, _highest: f64) -> (Vec<f64>, f64) {
+        (Vec::new(), self.time())
+    }
+
     #[inline(always)]
     fn admittance<P: Phasor>(&self, omega: P::Omega, out: &mut [P]) {
         let [a, b, _, d] = self.matrix::<P>(omega);
@@ -255,6 +322,10 @@ impl ElementLaw for Chain {
 pub struct Stub(pub Chain);
 
 impl ElementLaw for Stub {
+    fn resonances(&self, highest: f64) -> (Vec<f64>, f64) {
+        ElementLaw::resonances(&self.0, highest)
+    }
+
     fn admittance<P: Phasor>(&self, omega: P::Omega, out: &mut [P]) {
         let [a, _, c, _] = self.0.matrix::<P>(omega);
         branch(c / a, out);

@@ -13,6 +13,15 @@ pub trait ElementLaw: std::fmt::Debug + Send + Sync {
     fn terminals(&self) -> usize {
         2
     }
+    /// Where it resonates by itself, Hz, up to a frequency (Hz), and the time (s) sound takes through it: a duct resonates
+    /// again after every half of that. So that no narrow resonance is stepped over.
+    fn resonances(&self, _highest: f64) -> (Vec<f64>, f64) {
+        (Vec::new(), 0.0)
+    }
+    /// Resistance (Pa·s/m³) at ω (rad/s) that stands for what its last terminal radiates; 0 where it has none.
+    fn radiation_resistance(&self, _omega: f64) -> f64 {
+        0.0
+    }
     /// Writes the admittances at the angular frequency ω (rad/s, > 0).
     fn admittance<P: Phasor>(&self, omega: P::Omega, y: &mut [P]);
 }
@@ -21,6 +30,10 @@ pub trait ElementLaw: std::fmt::Debug + Send + Sync {
 pub trait Element: std::fmt::Debug + Send + Sync {
     /// See [`ElementLaw::terminals`].
     fn terminals(&self) -> usize;
+    /// See [`ElementLaw::resonances`].
+    fn resonances(&self, highest: f64) -> (Vec<f64>, f64);
+    /// See [`ElementLaw::radiation_resistance`].
+    fn radiation_resistance(&self, omega: f64) -> f64;
     /// Admittances at one frequency: the plain path.
     fn plain(&self, omega: f64, y: &mut [Complex64]);
     /// Admittances with derivatives at four frequencies: the fast path.
@@ -30,6 +43,12 @@ pub trait Element: std::fmt::Debug + Send + Sync {
 impl<T: ElementLaw> Element for T {
     fn terminals(&self) -> usize {
         ElementLaw::terminals(self)
+    }
+    fn resonances(&self, highest: f64) -> (Vec<f64>, f64) {
+        ElementLaw::resonances(self, highest)
+    }
+    fn radiation_resistance(&self, omega: f64) -> f64 {
+        ElementLaw::radiation_resistance(self, omega)
     }
     fn plain(&self, omega: f64, y: &mut [Complex64]) {
         self.admittance::<Complex64>(omega, y)

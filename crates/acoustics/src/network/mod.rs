@@ -54,9 +54,38 @@ pub enum RearSound {
     Around(Vec<f64>),
 }
 
+/// What is known of an opening before it is placed.
+#[derive(Clone, Copy, Debug)]
+pub struct Opening {
+    /// What it is called, in small letters: "port", "mouth".
+    pub name: &'static str,
+    /// Which of the separate curves it belongs to.
+    pub kind: RadiatorKind,
+    /// Area of all of it, m²; 0 where no air speed is asked for (leaks).
+    pub area: f64,
+    /// How many equal ones make it up.
+    pub count: u32,
+    /// Highest air speed wanted here, m/s peak; of a sprung mass its stroke one way, m peak.
+    pub limit: Option<f64>,
+}
+
+impl Opening {
+    /// A leak.
+    pub const LEAK: Opening = Opening { name: "leak", kind: RadiatorKind::Leak, area: 0.0, count: 1, limit: None };
+
+    /// One opening without a limit.
+    pub fn one(name: &'static str, kind: RadiatorKind, area: f64) -> Opening {
+        Opening { name, kind, area, count: 1, limit: None }
+    }
+}
+
 /// A terminal whose flow is watched; at the outside it radiates.
 #[derive(Clone, Debug)]
 pub struct Radiator {
+    /// What it is called.
+    pub name: &'static str,
+    /// How many equal openings make it up.
+    pub count: u32,
     /// Which of the separate curves it belongs to.
     pub kind: RadiatorKind,
     /// Index of the passive element in [`Network::elements`].
@@ -67,8 +96,27 @@ pub struct Radiator {
     pub area: f64,
     /// Highest air speed wanted here, m/s peak; of a sprung mass its stroke one way, m peak.
     pub limit: Option<f64>,
-    /// Moving mass over its area, along the woofer's axis, kg/m²: what shakes the cabinet. Only of sprung masses.
-    pub shake: f64,
+    /// Moving mass over its area, kg/m²: what shakes the cabinet. Only of sprung masses.
+    pub mass_per_area: f64,
+}
+
+/// Where moving masses act on the cabinet: force (three) and moment about its middle (three, m), per unit of the momentum of
+/// all cones together and of all sprung masses together; across, up, toward the listener.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Shake {
+    /// Of the cones.
+    pub cones: [f64; 6],
+    /// Of the sprung masses.
+    pub sprung: [f64; 6],
+    /// Whether places are known, so that the moment means something.
+    pub placed: bool,
+}
+
+impl Shake {
+    /// All cones looking one way, the sprung masses by `way` of it (-1 against it), at places not known.
+    pub fn along_one_axis(way: f64) -> Shake {
+        Shake { cones: [0.0, 0.0, 1.0, 0.0, 0.0, 0.0], sprung: [0.0, 0.0, way, 0.0, 0.0, 0.0], placed: false }
+    }
 }
 
 /// An element with its connections.
@@ -96,6 +144,8 @@ pub struct Network {
     pub rear_sound: RearSound,
     /// Openings that radiate besides the cone, and those that are watched.
     pub radiators: Vec<Radiator>,
+    /// How its moving masses act on the cabinet.
+    pub shake: Shake,
 }
 
 impl Network {
@@ -109,6 +159,7 @@ impl Network {
             front: Node::Outside,
             rear_sound: RearSound::Heard,
             radiators: Vec::new(),
+            shake: Shake::along_one_axis(1.0),
         }
     }
 
@@ -133,36 +184,17 @@ impl Network {
         self.elements.len() - 1
     }
 
-    /// Connects an element whose last terminal is outside and radiates.
-    pub fn place_radiator(
-        &mut self,
-        element: impl Element + 'static,
-        inner: Node,
-        kind: RadiatorKind,
-        area: f64,
-        limit: Option<f64>,
-    ) {
-        self.place_opening(element, [inner, Node::Outside], kind, area, limit);
-    }
-
     /// Connects an element whose flow out of its second terminal is watched; returns the element's index.
-    pub fn place_opening(
-        &mut self,
-        element: impl Element + 'static,
-        nodes: [Node; 2],
-        kind: RadiatorKind,
-        area: f64,
-        limit: Option<f64>,
-    ) -> usize {
+    pub fn place_opening(&mut self, element: impl Element + 'static, nodes: [Node; 2], opening: Opening) -> usize {
         let element = self.place(element, &nodes);
-        self.radiators.push(Radiator { kind, element, terminal: 1, area, limit, shake: 0.0 });
+        self.watch(element, 1, opening);
         element
     }
 
-    /// Watches the air at another terminal of an element, of this area (m²).
-    pub fn watch(&mut self, element: usize, terminal: usize, area: f64) {
-        let kind = RadiatorKind::Inner;
-        self.radiators.push(Radiator { kind, element, terminal, area, limit: None, shake: 0.0 });
+    /// Watches what flows out of a terminal of an element that is placed; at the outside it radiates.
+    pub fn watch(&mut self, element: usize, terminal: usize, opening: Opening) {
+        let Opening { name, kind, area, count, limit } = opening;
+        self.radiators.push(Radiator { name, count, kind, element, terminal, area, limit, mass_per_area: 0.0 });
     }
 
     /// Whether the cone's front and rear radiate to the outside.

@@ -94,6 +94,68 @@ impl Phasor for Complex64 {
     }
 }
 
+/// A quantity at a complex frequency, for poles: laws are continued from the real axis, s = jω.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Continued(pub Complex64);
+
+macro_rules! continued {
+    ($trait:ident, $f:ident) => {
+        impl $trait for Continued {
+            type Output = Self;
+            fn $f(self, o: Self) -> Self {
+                Continued(self.0.$f(o.0))
+            }
+        }
+    };
+}
+continued!(Add, add);
+continued!(Sub, sub);
+continued!(Mul, mul);
+continued!(Div, div);
+impl Neg for Continued {
+    type Output = Self;
+    fn neg(self) -> Self {
+        Continued(-self.0)
+    }
+}
+
+impl Phasor for Continued {
+    /// ω = -js, rad/s.
+    type Omega = Complex64;
+    fn constant(re: f64, im: f64) -> Self {
+        Continued(Complex64::new(re, im))
+    }
+    fn j_omega(omega: Complex64, k: f64) -> Self {
+        Continued(Complex64::i() * omega * k)
+    }
+    fn omega_power(omega: Complex64, k: f64, p: f64) -> Self {
+        Continued(omega.powf(p) * k)
+    }
+    fn scale(self, k: f64) -> Self {
+        Continued(self.0 * k)
+    }
+    fn times_j(self) -> Self {
+        Continued(Complex64::i() * self.0)
+    }
+    fn recip(self) -> Self {
+        Continued(self.0.inv())
+    }
+    fn exp(self) -> Self {
+        Continued(self.0.exp())
+    }
+    fn sqrt(self) -> Self {
+        Continued(self.0.sqrt())
+    }
+    fn capped(self, most: f64) -> Self {
+        Continued(Complex64::new(self.0.re.min(most), self.0.im))
+    }
+    /// The first terms of the power series, for mouths that are small against the wavelength.
+    fn piston(omega: Complex64, k: f64) -> Self {
+        let x = omega * k;
+        Continued(x * x / 8.0 + Complex64::i() * x * 4.0 / (3.0 * std::f64::consts::PI))
+    }
+}
+
 /// Four complex numbers, one per lane.
 #[derive(Clone, Copy, Debug)]
 pub struct Complex4 {

@@ -27,8 +27,10 @@ pub struct Flows {
     pub swing_sqr: f64x4,
     /// The same over the squared limit of each one's stroke, (m/s per V)²/m².
     pub swing_over_limit_sqr: f64x4,
-    /// Momentum of cones and sprung masses along the woofer's axis, kg·m/s per V.
-    pub momentum: Complex4,
+    /// Momentum of all cones together, kg·m/s per V.
+    pub cone_momentum: Complex4,
+    /// Momentum of all sprung masses together, kg·m/s per V.
+    pub sprung_momentum: Complex4,
 }
 
 /// Scratch space for [`Workspace::solve`]; make one per sweep.
@@ -43,6 +45,8 @@ pub struct Workspace {
     stamps: Vec<(usize, usize)>,
     /// Per radiator: (admittance, inner node) pairs whose products, negated, are its flow.
     outlets: Vec<Vec<(usize, usize)>>,
+    /// Flow out of each of the network's radiators as last solved, m³/s per V.
+    pub each: Vec<Complex4>,
 }
 
 impl Workspace {
@@ -86,6 +90,7 @@ impl Workspace {
             admittance: vec![Jet::zero(); total],
             blocks,
             stamps,
+            each: vec![Complex4::splat(0.0, 0.0); network.radiators.len()],
             outlets,
         }
     }
@@ -160,13 +165,15 @@ impl Workspace {
         let mut swing_sqr = f64x4::splat(0.0);
         let mut swing_over_limit_sqr = f64x4::splat(0.0);
         let mass = network.diaphragm.motor.mms / network.diaphragm.motor.sd;
-        let mut momentum =
-            if paired { (rear.v + cone.v).scale(f64x4::splat(mass)) } else { cone.v.scale(f64x4::splat(mass)) };
-        for (radiator, outlet) in network.radiators.iter().zip(&self.outlets) {
+        let moved = if paired { rear.v + cone.v } else { cone.v };
+        let cone_momentum = moved.scale(f64x4::splat(mass));
+        let mut sprung_momentum = Complex4::splat(0.0, 0.0);
+        for ((radiator, outlet), each) in network.radiators.iter().zip(&self.outlets).zip(&mut self.each) {
             let mut flow = Jet::zero();
             for &(admittance, node) in outlet {
                 flow = flow - self.admittance[admittance] * self.pressure[node];
             }
+            *each = flow.v;
             if radiator.kind != RadiatorKind::Inner {
                 sum = sum + flow;
             }
@@ -176,7 +183,7 @@ impl Workspace {
             if radiator.area > 0.0 {
                 let sqr = flow.v.norm_sqr() * (1.0 / (radiator.area * radiator.area));
                 let (most, over) = if radiator.kind == RadiatorKind::Sprung {
-                    momentum = momentum + flow.v.scale(f64x4::splat(radiator.shake));
+                    sprung_momentum = sprung_momentum + flow.v.scale(f64x4::splat(radiator.mass_per_area));
                     (&mut swing_sqr, &mut swing_over_limit_sqr)
                 } else {
                     (&mut speed_sqr, &mut speed_over_limit_sqr)
@@ -187,7 +194,6 @@ impl Workspace {
                 }
             }
         }
-        let moved = if paired { rear.v + cone.v } else { cone.v };
         let current = driven.held.v - driven.back.v * moved;
         Flows {
             inner_cone: rear.v,
@@ -199,7 +205,8 @@ impl Workspace {
             speed_sqr,
             swing_sqr,
             swing_over_limit_sqr,
-            momentum,
+            cone_momentum,
+            sprung_momentum,
         }
     }
 

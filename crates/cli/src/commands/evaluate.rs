@@ -61,7 +61,7 @@ fn load(file: &str) -> Result<String, String> {
 
 /// The curves as CSV: a header with units in the names, then one row a frequency; empty where there is no value.
 fn csv(curves: &CurveArrays) -> String {
-    let columns: [(&str, &[f64]); 9] = [
+    let mut columns: Vec<(String, &[f64])> = [
         ("frequency_hz", &curves.frequency_hz),
         ("level_db", &curves.level_db),
         ("cone_stroke_mm", &curves.cone_stroke_mm),
@@ -70,9 +70,17 @@ fn csv(curves: &CurveArrays) -> String {
         ("impedance_ohm", &curves.impedance_ohm),
         ("impedance_phase_deg", &curves.impedance_phase_deg),
         ("near_field_cone_db", &curves.near_field_cone_db),
-        ("near_field_port_db", &curves.near_field_port_db),
-    ];
-    let mut text = columns.map(|c| c.0).join(",") + ",max_level_db,max_level_ruled_by\n";
+    ]
+    .map(|(name, values)| (name.to_owned(), values.as_slice()))
+    .into();
+    // each opening by itself, where it has a curve
+    for opening in &curves.openings {
+        let name = opening.name.replace(' ', "_");
+        columns.push((format!("air_speed_{name}_m_per_s"), &opening.air_speed_m_per_s));
+        columns.push((format!("near_field_{name}_db"), &opening.near_field_db));
+    }
+    let names: Vec<&str> = columns.iter().map(|c| c.0.as_str()).collect();
+    let mut text = names.join(",") + ",max_level_db,max_level_ruled_by\n";
     for i in 0..curves.frequency_hz.len() {
         for (_, values) in &columns {
             if let Some(value) = values.get(i) {

@@ -1,7 +1,8 @@
 //! Whether a port fits: the longest one the inside takes, what must stay free, what its flange stands against.
 
-use super::Shell;
+use super::{Shell, chamber_of};
 use crate::analysis::Analysis;
+use crate::cabinet::places::{leads_inside, port_spot};
 use oak_drum_acoustics::families::{Chamber, PortReport};
 use oak_drum_acoustics::port::{Face, Port, Section};
 use schemars::JsonSchema;
@@ -44,16 +45,58 @@ pub struct Course {
     pub from_baffle: bool,
 }
 
-/// The course of a port of this length (mm); `at` is where its middle stands up from the floor, if that is stated.
-pub fn course(shell: &Shell, port: &Port, length: f64, at: Option<f64>) -> Course {
+/// Where the middle of a port's first opening stands on its face, mm from two of the inside walls; `None` where nothing says so
+/// yet (a port in a box that is not drawn, or from chamber to chamber).
+pub fn stands(analysis: &Analysis, report: &PortReport) -> Option<[f64; 2]> {
+    if leads_inside(analysis, report) {
+        return None;
+    }
+    if let Some(cabinet) = &analysis.design.cabinet {
+        let before = analysis.wired.ports.iter().take_while(|p| p.pointer != report.pointer);
+        let k = before.filter(|p| !leads_inside(analysis, p)).map(|p| p.port.count as usize).sum();
+        let (spot, _) = port_spot(analysis, cabinet, report, 0, k);
+        return (spot.face == report.port.leaves)
+            .then_some([spot.across_mm - cabinet.panel_mm, spot.up_mm - cabinet.panel_mm]);
+    }
+    let inside = chamber_of(analysis, report)?.inside.filter(|_| report.port.leaves == Face::Baffle)?;
+    Some([inside.opening_across_mm, inside.opening_up_mm])
+}
+
+/// How a port turns: the inside size in the direction it turns into, its middle's distance from the wall it turns away from, and
+/// whether that direction is up from the floor.
+///
+/// Of the two directions it takes the one with the longer way to the wall. One whose place is not known lies along a wall.
+fn turn(shell: &Shell, leaves: Face, outside: f64, stands: Option<[f64; 2]>) -> (f64, f64, bool) {
+    let axis = leaves.axis();
+    // a face's coordinates: across, then up (of top and floor: behind the baffle)
+    let axes = match axis {
+        0 => [2, 1],
+        1 => [0, 2],
+        _ => [0, 1],
+    };
+    let half = outside / 2.0;
+    let ways = [0, 1].map(|j| {
+        let side = shell.inside[axes[j]];
+        let at = stands.map_or(half, |s| s[j]).clamp(half.min(side / 2.0), (side - half).max(side / 2.0));
+        (side, at.min(side - at), axes[j] == 1 && at <= side - at)
+    });
+    if ways[0].0 - ways[0].1 > ways[1].0 - ways[1].1 { ways[0] } else { ways[1] }
+}
+
+/// The course of a port of this length (mm) whose middle stands at `stands` on its face.
+pub fn course(shell: &Shell, port: &Port, length: f64, stands: Option<[f64; 2]>) -> Course {
     let axis = port.leaves.axis();
     let along = shell.inside[axis];
     let through = shell.wall(port.leaves);
-    let other = shell.inside[(axis + 1) % 3].max(shell.inside[(axis + 2) % 3]);
     let outside = size_across(port.section, port.wall_mm);
     let bend = (2.0 - FRAC_PI_2) * outside;
     let straight = port.elbows == 0 || length <= through + along - outside / 2.0;
-    let start = if straight { at.unwrap_or(outside / 2.0) } else { outside / 2.0 };
+    let (other, start, up) = if straight {
+        let other = if axis == 1 { shell.inside[2] } else { shell.inside[1] };
+        (other, stands.map_or(outside / 2.0, |s| s[1]), true)
+    } else {
+        turn(shell, port.leaves, outside, stands)
+    };
     // corners in turn, then the end where the length is used up
     let corners = [
         [along - outside / 2.0, start],
@@ -81,7 +124,7 @@ pub fn course(shell: &Shell, port: &Port, length: f64, at: Option<f64>) -> Cours
         line_mm: line,
         outside_mm: outside,
         free_mm: port.section.clearance() * 1e3,
-        from_baffle: port.leaves == Face::Baffle,
+        from_baffle: port.leaves == Face::Baffle && up,
     }
 }
 
@@ -109,29 +152,30 @@ pub struct Check {
     pub sentence: String,
 }
 
-/// Longest port along its centre line with so many elbows, mm.
+/// Longest port along its centre line with so many elbows, mm, its middle standing at `stands` on its face.
 ///
-/// The inner end keeps one diameter (or slot height) of clearance. A bend turns along the far wall into the longer of the
-/// other two directions, then back, then in again; an elbow's centre line has the tube's outside size for its radius, so each
-/// saves (2 - π/2) radii against square corners.
-pub fn room(shell: &Shell, section: Section, wall: f64, leaves: Face, elbows: u32) -> f64 {
-    let axis = leaves.axis();
-    let along = shell.inside[axis];
-    let through = shell.wall(leaves);
-    let other = shell.inside[(axis + 1) % 3].max(shell.inside[(axis + 2) % 3]);
-    let outside = size_across(section, wall);
-    let free = section.clearance() * 1e3;
+/// The inner end keeps one diameter (or slot height) of clearance. A bend turns along the far wall, away from the nearer wall,
+/// then back, then in again; an elbow's centre line has the tube's outside size for its radius, so each saves (2 - π/2) radii
+/// against square corners.
+pub fn room(shell: &Shell, port: &Port, stands: Option<[f64; 2]>, elbows: u32) -> f64 {
+    let along = shell.inside[port.leaves.axis()];
+    let through = shell.wall(port.leaves);
+    let outside = size_across(port.section, port.wall_mm);
+    let free = port.section.clearance() * 1e3;
     let bend = (2.0 - FRAC_PI_2) * outside;
+    let (other, start, _) = turn(shell, port.leaves, outside, stands);
+    // from the port's middle to the wall it turns toward
+    let reach = other - start;
     let first = through + along - outside / 2.0;
     let length = match elbows {
         0 => through + along - free,
-        1 => first + (other - outside / 2.0 - free) - bend,
-        2 => first + (other - outside) + (along - outside / 2.0 - free) - 2.0 * bend,
-        _ => first + (other - outside) + (along - outside) + (other - 2.0 * outside - free) - 3.0 * bend,
+        1 => first + (reach - free) - bend,
+        2 => first + (reach - outside / 2.0) + (along - outside / 2.0 - free) - 2.0 * bend,
+        _ => first + (reach - outside / 2.0) + (along - outside) + (reach - 1.5 * outside - free) - 3.0 * bend,
     };
     // an elbow needs room for itself: two tubes side by side, three for the third
     let lanes = f64::from(elbows.max(1));
-    let possible = elbows == 0 || (other > outside * lanes && along > outside * lanes);
+    let possible = elbows == 0 || (reach > outside * (lanes - 0.5) && along > outside * lanes);
     if possible { length.max(0.0) } else { 0.0 }
 }
 
@@ -145,7 +189,8 @@ pub fn frame(analysis: &Analysis) -> (f64, bool) {
 pub fn fit(analysis: &Analysis, report: &PortReport, chamber: Option<&Chamber>, shell: &Shell) -> Fit {
     let port = &report.port;
     let length = report.realised.length * 1e3;
-    let by_elbows = [0, 1, 2, 3].map(|elbows| room(shell, port.section, port.wall_mm, port.leaves, elbows));
+    let stands = stands(analysis, report);
+    let by_elbows = [0, 1, 2, 3].map(|elbows| room(shell, port, stands, elbows));
     let room = by_elbows[port.elbows.min(3) as usize];
     let mut checks = Vec::new();
     let mut check = |id: &str, passed: bool, figure: f64, limit: f64, sentence: String| {

@@ -9,7 +9,7 @@ pub mod trim;
 
 use crate::analysis::Analysis;
 use crate::document::Design;
-use fit::{Course, Fit, course, fit};
+use fit::{Course, Fit, course, fit, stands};
 use oak_drum_acoustics::families::{Chamber, PortReport};
 use oak_drum_acoustics::port::{Face, Section};
 use radiators::{RadiatorDesign, radiators};
@@ -41,8 +41,10 @@ pub struct PortDesign {
     pub inner_correction_mm: f64,
     /// Correction of the outer end, mm.
     pub outer_correction_mm: f64,
-    /// What the flares take out of the tube, mm.
+    /// What of the length is flare, mm; the corrections, counted from where the straight tube ends, hold its air.
     pub flares_mm: f64,
+    /// Length common practice gives it, mm: half of each flare counted, plain end corrections.
+    pub by_custom_mm: f64,
     /// Tuning, Hz.
     pub tuning_hz: f64,
     /// First pipe resonance, Hz.
@@ -125,18 +127,14 @@ pub fn airway(design: &Design) -> Option<Airway> {
                 inner_correction_mm: there.ends.inner * 1e3,
                 outer_correction_mm: there.ends.outer * 1e3,
                 flares_mm: there.ends.flares * 1e3,
+                by_custom_mm: (there.effective_length - there.ends.by_custom) * 1e3,
                 tuning_hz: there.tuning,
                 pipe_hz: analysis.context.air.c / (2.0 * there.effective_length),
                 hole_mm: round.then_some(hole * 1e3),
                 flange_mm: flange.map(|f| f * 1e3),
                 together: together(&analysis, report),
                 fit: fit(&analysis, report, chamber_of(&analysis, report), &shell),
-                course: course(
-                    &shell,
-                    &report.port,
-                    there.length * 1e3,
-                    chamber_of(&analysis, report).and_then(|c| c.inside).map(|i| i.opening_up_mm),
-                ),
+                course: course(&shell, &report.port, there.length * 1e3, stands(&analysis, report)),
                 air: air_speed(&analysis, report),
                 trade: trade(&analysis, report, &shell),
             }

@@ -1,13 +1,15 @@
 //! Air speed in the ports: at the drive chosen, at the highest the other parts allow, and what the port then costs.
 
 use crate::analysis::{Analysis, Change};
+use num_complex::Complex64;
 use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::level::log_frequencies;
-use oak_drum_acoustics::outputs::Curves;
+use oak_drum_acoustics::network::{Radiator, RadiatorKind};
+use oak_drum_acoustics::outputs::{Curves, Sweep};
 use oak_drum_acoustics::port::{End, Port};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use std::f64::consts::{PI, TAU};
+use std::f64::consts::{PI, SQRT_2, TAU};
 
 /// Air speed of a port, peak, and what it costs.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -49,11 +51,42 @@ pub fn band(analysis: &Analysis) -> (f64, f64) {
     (from, 2.0 * from.max(tuning))
 }
 
-/// Fastest air at the drive within that band, m/s, and where it is, Hz; `None` without an opening.
+/// The largest of a list and the frequency it is at: between neighbours by the parabola through them.
+fn top(frequencies: &[f64], values: impl Fn(usize) -> f64) -> (f64, f64) {
+    let i = (0..frequencies.len()).max_by(|&a, &b| values(a).total_cmp(&values(b))).unwrap_or(0);
+    let here = (values(i), frequencies.get(i).copied().unwrap_or(0.0));
+    if i == 0 || i + 1 >= frequencies.len() {
+        return here;
+    }
+    let (before, after) = (values(i - 1), values(i + 1));
+    let bend = before - 2.0 * here.0 + after;
+    let shift = if bend < 0.0 { 0.5 * (before - after) / bend } else { 0.0 };
+    (here.0 - 0.25 * (before - after) * shift, here.1 * (frequencies[i + 1] / here.1).powf(shift))
+}
+
+/// Fastest air at the drive within that band in each of the network's radiators, m/s, and where it is, Hz; `None` of those
+/// that have no air (leaks, sprung masses).
+pub fn each_opening(analysis: &Analysis) -> Vec<Option<(f64, f64)>> {
+    let network = &analysis.wired.network;
+    let airy = |r: &Radiator| r.area > 0.0 && matches!(r.kind, RadiatorKind::Port | RadiatorKind::Inner);
+    if !network.radiators.iter().any(airy) {
+        return vec![None; network.radiators.len()];
+    }
+    let places = places(analysis, 64);
+    let flows = Sweep::new(network, analysis.conditions).with_each_opening().curves(&places).flows;
+    let speed =
+        |(r, flow): (&Radiator, &Vec<Complex64>)| airy(r).then(|| top(&places, |i| SQRT_2 * flow[i].norm() / r.area));
+    network.radiators.iter().zip(&flows).map(speed).collect()
+}
+
+/// The fastest of all openings, m/s, and where it is, Hz; `None` without an opening.
 pub fn fastest(analysis: &Analysis) -> Option<(f64, f64)> {
-    let (from, to) = band(analysis);
-    // the grid's own step on both sides
-    analysis.largest(&analysis.curves.air_speed, from * 0.98, to * 1.02)
+    each_opening(analysis).into_iter().flatten().max_by(|a, b| a.0.total_cmp(&b.0))
+}
+
+/// The fastest air in one port, m/s, and where it is, Hz.
+pub fn fastest_in(analysis: &Analysis, report: &PortReport) -> Option<(f64, f64)> {
+    each_opening(analysis).get(report.radiator).copied().flatten()
 }
 
 /// (Speed, frequency) at the drive, and at the most the other limits allow.
@@ -98,7 +131,8 @@ fn loss_factor(port: &Port) -> f64 {
 /// the port's friction and brought together with the speed û it leaves.
 fn lost(analysis: &Analysis, report: &PortReport, frequency: f64, gain: f64) -> Option<f64> {
     let document = serde_json::to_value(&analysis.design.enclosure).ok()?;
-    let own = document.pointer("/port_q").and_then(serde_json::Value::as_f64).map_or(0.0, |q| 1.0 / q);
+    let own =
+        document.pointer(&format!("{}_q", report.pointer)).and_then(serde_json::Value::as_f64).map_or(0.0, |q| 1.0 / q);
     let there = &report.realised;
     let rho = analysis.context.air.rho;
     let before = analysis.rewired(&[], None, report, &[frequency])?;
@@ -107,7 +141,12 @@ fn lost(analysis: &Analysis, report: &PortReport, frequency: f64, gain: f64) -> 
     for _ in 0..10 {
         let resistance = 4.0 / (3.0 * PI) * rho * loss_factor(&report.port) * speed / there.area;
         let damping = own + resistance / (TAU * there.tuning * there.mass);
-        let after = analysis.rewired(&[Change::set("/port_q", 1.0 / damping)], None, report, &[frequency])?;
+        let after = analysis.rewired(
+            &[Change::set(format!("{}_q", report.pointer), 1.0 / damping)],
+            None,
+            report,
+            &[frequency],
+        )?;
         level = after.level_db[0];
         // half way, so that it settles
         speed = (speed + after.air_speed[0] * gain) / 2.0;
@@ -118,7 +157,8 @@ fn lost(analysis: &Analysis, report: &PortReport, frequency: f64, gain: f64) -> 
 /// A port's air.
 pub fn air_speed(analysis: &Analysis, report: &PortReport) -> Option<AirSpeed> {
     let free = analysis.rewired(&[], UNLIMITED, report, &places(analysis, 96))?;
-    let ((speed, at), most) = speeds(analysis, &free);
+    let (_, most) = speeds(analysis, &free);
+    let (speed, at) = fastest_in(analysis, report)?;
     let gain = most.and_then(|(_, f)| {
         let c = analysis.rewired(&[], UNLIMITED, report, &[f])?;
         Some((f, 10f64.powf((c.max_level_db[0] - c.level_db[0]) / 20.0)))

@@ -1,6 +1,6 @@
 //! The trade-off of a port: its area against length, air speed, what it displaces and its first pipe resonance.
 
-use super::fit::room;
+use super::fit::{room, stands};
 use super::speed::{UNLIMITED, places, speeds};
 use super::together::{displaced, in_room, realised_in, room_of};
 use super::{Shell, chamber_of};
@@ -41,6 +41,7 @@ pub struct PortTrade {
 /// The trade-off of a port at its tuning, from a seventh to six times its area.
 pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<PortTrade> {
     let chamber = chamber_of(analysis, report)?;
+    let stands = stands(analysis, report);
     let gross = room_of(analysis, report, chamber);
     let places = places(analysis, 16);
     // standing waves have no say in how fast the air is at the tuning, nor has the ports' own limit
@@ -67,7 +68,7 @@ pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<
         out.length_mm.push(length);
         out.displaced_l.push(there.as_ref().map(|(_, r)| displaced(analysis, &port, r)));
         out.pipe_hz.push(there.as_ref().map(|(_, r)| analysis.context.air.c / (2.0 * r.effective_length)));
-        let most = room(shell, port.section, port.wall_mm, port.leaves, port.elbows);
+        let most = room(shell, &port, stands, port.elbows);
         out.fits.push(length.is_some_and(|length| length <= most + 0.6));
         let found = there.and_then(|(net, _)| {
             let section = serde_json::to_value(port.section).ok()?;

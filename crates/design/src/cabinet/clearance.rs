@@ -48,6 +48,15 @@ pub fn clearances(cabinet: &Cabinet, built: &Built) -> Vec<Clearance> {
 
 /// Those smaller than so much, mm.
 pub fn clearances_within(cabinet: &Cabinet, built: &Built, most: f64) -> Vec<Clearance> {
+    around(cabinet, built, most, None)
+}
+
+/// Those of one seat alone, smaller than so much, mm.
+pub fn clearances_of(cabinet: &Cabinet, built: &Built, most: f64, seat: usize) -> Vec<Clearance> {
+    around(cabinet, built, most, Some(seat))
+}
+
+fn around(cabinet: &Cabinet, built: &Built, most: f64, only: Option<usize>) -> Vec<Clearance> {
     let mut list = Vec::new();
     let bodies: Vec<Vec<Body>> = built.seats.iter().map(Seat::bodies).collect();
     let boards: Vec<(&Board, Vec<Body>)> = built
@@ -77,7 +86,8 @@ pub fn clearances_within(cabinet: &Cabinet, built: &Built, most: f64) -> Vec<Cle
         };
         // a slot is made of the walls and its own boards
         let slot = seat.kind == Kind::Port && matches!(seat.opening, Opening::Rectangle { .. });
-        for (board, pieces) in &boards {
+        let asked = only.is_none_or(|one| one == i);
+        for (board, pieces) in boards.iter().filter(|_| asked) {
             let own = board.holes.iter().any(|h| h.name == seat.name) || sits_on(seat, board);
             let of_it = (seat.kind == Kind::Amplifier && board.role == Role::Bay)
                 || (seat.kind == Kind::Port && board.role == Role::Port)
@@ -88,6 +98,9 @@ pub fn clearances_within(cabinet: &Cabinet, built: &Built, most: f64) -> Vec<Cle
             add(&board.name, None, Some(board.role), How::Inside, least(&bodies[i], pieces));
         }
         for (k, other) in built.seats.iter().enumerate().skip(i + 1) {
+            if !asked && only != Some(k) {
+                continue;
+            }
             if !bodies[i].is_empty() && !bodies[k].is_empty() {
                 add(&other.name, Some(k), None, How::Inside, least(&bodies[i], &bodies[k]));
             }
@@ -95,7 +108,7 @@ pub fn clearances_within(cabinet: &Cabinet, built: &Built, most: f64) -> Vec<Cle
                 add(&other.name, Some(k), None, How::Frames, between(seat, other));
             }
         }
-        if let Some(face) = seat.face.filter(|_| !slot && seat.kind != Kind::Mouth) {
+        if let Some(face) = seat.face.filter(|_| asked && !slot && seat.kind != Kind::Mouth) {
             let frame = frame_of(cabinet, built.solids.carcass.as_ref(), face, seat.up_mm);
             let [up, across] = reach(seat);
             let edge = if matches!(cabinet.shape, Shape::Tube { .. }) {

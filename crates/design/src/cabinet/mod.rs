@@ -6,7 +6,7 @@ pub mod cutting;
 pub mod drawings;
 pub mod folding;
 pub mod materials;
-mod places;
+pub(crate) mod places;
 pub mod seats;
 pub mod settle;
 pub mod solids;

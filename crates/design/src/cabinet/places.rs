@@ -5,9 +5,10 @@ use super::solids::Solids;
 use crate::analysis::Analysis;
 use crate::document::{Cabinet, Shape, Spot, WooferOn};
 use oak_drum_acoustics::families::Enclosure;
+use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::families::bandpass_sixth::RearPortLeads;
 use oak_drum_acoustics::families::passive_radiator::Mounted;
-use oak_drum_acoustics::port::{End, Face, Section};
+use oak_drum_acoustics::port::{End, Face, Port, Section};
 use oak_drum_cabinet::board::Opening;
 use oak_drum_cabinet::fold::Runs;
 use std::f64::consts::PI;
@@ -142,61 +143,79 @@ fn usual_woofer(analysis: &Analysis, cabinet: &Cabinet, i: usize, count: usize) 
     }
 }
 
+/// Whether a port leads from chamber to chamber: it is then on no face.
+pub(crate) fn leads_inside(analysis: &Analysis, report: &PortReport) -> bool {
+    matches!(
+        &analysis.design.enclosure,
+        Enclosure::BandpassSixth(b) if report.pointer.contains("rear") && b.leads == RearPortLeads::FrontChamber
+    )
+}
+
+/// The hole of one opening of a port.
+fn port_hole(port: &Port) -> Opening {
+    match port.section {
+        Section::Round { .. } => Opening::Round { diameter_mm: port.fitting().0 * 1e3 },
+        Section::Square { side_mm } => Opening::Rectangle { length_mm: side_mm, width_mm: side_mm },
+        Section::Slot { width_mm, height_mm } => Opening::Rectangle { length_mm: height_mm, width_mm },
+        Section::Triangle { leg_mm } => Opening::Round { diameter_mm: leg_mm },
+    }
+}
+
+/// Where the i-th opening of a port stands, the k-th of all openings, and whether its walls fix it there.
+pub(crate) fn port_spot(
+    analysis: &Analysis,
+    cabinet: &Cabinet,
+    report: &PortReport,
+    i: usize,
+    k: usize,
+) -> (Spot, bool) {
+    let port = &report.port;
+    let (w, h, t) = (cabinet.width_mm, cabinet.height_mm, cabinet.panel_mm);
+    let tube = matches!(cabinet.shape, Shape::Tube { .. });
+    let (_, flange) = port.fitting();
+    let half = port_hole(port).half();
+    let spread = (i as f64 + 0.5) / f64::from(port.count);
+    let fixed = !matches!(port.section, Section::Round { .. }) && port.walls_alongside > 0;
+    if fixed {
+        let across = if port.walls_alongside == 2 { t + half[1] } else { w * spread };
+        return (Spot { face: port.leaves, across_mm: across, up_mm: t + half[0] }, true);
+    }
+    let inside = analysis.wired.chambers.first().and_then(|c| c.inside).filter(|_| port.count == 1);
+    let spot = cabinet.openings_at.get(k).copied().unwrap_or_else(|| match (tube, inside) {
+        (true, _) => Spot { face: Face::Top, across_mm: w * spread, up_mm: w / 2.0 },
+        (_, Some(inside)) if port.leaves == Face::Baffle => {
+            Spot { face: Face::Baffle, across_mm: t + inside.opening_across_mm, up_mm: t + inside.opening_up_mm }
+        }
+        _ => {
+            let least = flange.map_or(half[0], |f| f * 500.0) + 12.0;
+            let (wide, high) = match port.leaves {
+                Face::Side => (cabinet.depth_mm, h),
+                Face::Top | Face::Floor => (w, cabinet.depth_mm),
+                _ => (w, h),
+            };
+            Spot { face: port.leaves, across_mm: wide * spread, up_mm: (t + 0.14 * high).max(least).round() }
+        }
+    });
+    (spot, false)
+}
+
 /// Every port, radiator and mouth in its place.
 pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -> Vec<Seat> {
     let mut list = Vec::new();
     let (w, h, t) = (cabinet.width_mm, cabinet.height_mm, cabinet.panel_mm);
-    let tube = matches!(cabinet.shape, Shape::Tube { .. });
     let mut k = 0;
     for report in &analysis.wired.ports {
         let port = &report.port;
-        let (hole, flange) = port.fitting();
+        let (_, flange) = port.fitting();
         let length = report.realised.length * 1e3;
         // of a sixth-order box's inner port there is a hole in the woofer's board: not on a face
-        let leads_inside = matches!(
-            &analysis.design.enclosure,
-            Enclosure::BandpassSixth(b) if report.pointer.contains("rear") && b.leads == RearPortLeads::FrontChamber
-        );
-        if leads_inside {
+        if leads_inside(analysis, report) {
             continue;
         }
         for i in 0..port.count as usize {
-            let spread = (i as f64 + 0.5) / f64::from(port.count);
-            let opening = match port.section {
-                Section::Round { .. } => Opening::Round { diameter_mm: hole * 1e3 },
-                Section::Square { side_mm } => Opening::Rectangle { length_mm: side_mm, width_mm: side_mm },
-                Section::Slot { width_mm, height_mm } => Opening::Rectangle { length_mm: height_mm, width_mm },
-                Section::Triangle { leg_mm } => Opening::Round { diameter_mm: leg_mm },
-            };
-            let fixed = !matches!(port.section, Section::Round { .. }) && port.walls_alongside > 0;
+            let opening = port_hole(port);
             let half = opening.half();
-            let inside = analysis.wired.chambers.first().and_then(|c| c.inside).filter(|_| port.count == 1);
-            let spot = if fixed {
-                let across = if port.walls_alongside == 2 { t + half[1] } else { w * spread };
-                Spot { face: port.leaves, across_mm: across, up_mm: t + half[0] }
-            } else {
-                cabinet.openings_at.get(k).copied().unwrap_or_else(|| match (tube, inside) {
-                    (true, _) => Spot { face: Face::Top, across_mm: w * spread, up_mm: w / 2.0 },
-                    (_, Some(inside)) if port.leaves == Face::Baffle => Spot {
-                        face: Face::Baffle,
-                        across_mm: t + inside.opening_across_mm,
-                        up_mm: t + inside.opening_up_mm,
-                    },
-                    _ => {
-                        let least = flange.map_or(half[0], |f| f * 500.0) + 12.0;
-                        let (wide, high) = match port.leaves {
-                            Face::Side => (cabinet.depth_mm, h),
-                            Face::Top | Face::Floor => (w, cabinet.depth_mm),
-                            _ => (w, h),
-                        };
-                        Spot {
-                            face: port.leaves,
-                            across_mm: wide * spread,
-                            up_mm: (t + 0.14 * high).max(least).round(),
-                        }
-                    }
-                })
-            };
+            let (spot, fixed) = port_spot(analysis, cabinet, report, i, k);
             let name = if list.is_empty() && port.count == 1 { "port".to_owned() } else { format!("port {}", k + 1) };
             let frame = flange.map(|f| f * 1e3);
             let mut made = seat(cabinet, solids, Kind::Port, &name, spot, i, opening, frame, length);

@@ -43,6 +43,17 @@ pub fn settled<'a>(design: &'a Design, context: &Context) -> Cow<'a, Design> {
     Cow::Owned(made)
 }
 
+/// The design with its cabinet solved as if so much were held, and its own hold left as it was; `None` where there is no cabinet
+/// or no size holds the volume.
+pub fn fitted(design: &Design, context: &Context, held: Held) -> Option<Design> {
+    let mut asked = design.clone();
+    let own = asked.cabinet.as_ref()?.held;
+    asked.cabinet.as_mut()?.held = held;
+    let mut solved = settled(&asked, context).into_owned();
+    solved.cabinet.as_mut()?.held = own;
+    Some(solved)
+}
+
 /// Where the first woofer and opening sit on the baffle is where the chamber's standing waves meet them.
 fn place(made: &mut Design) {
     let Some(cabinet) = &made.cabinet else { return };

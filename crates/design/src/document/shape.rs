@@ -202,6 +202,15 @@ pub enum AmplifierSpace {
     },
 }
 
+impl AmplifierSpace {
+    /// Where it is.
+    pub fn at(&self) -> Spot {
+        match self {
+            AmplifierSpace::Closed { at, .. } | AmplifierSpace::OwnChamber { at, .. } => *at,
+        }
+    }
+}
+
 /// A terminal cup in the back.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]

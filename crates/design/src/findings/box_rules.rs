@@ -1,9 +1,10 @@
 //! Rules about the box: its litres, its response, its fill.
 
 use super::{Finding, Severity, Whose, finding, low_end, remedy, rounded, say};
-use crate::analysis::{Analysis, Change};
+use crate::analysis::{Analysis, Change, apply};
 use crate::cabinet::folding::can_fold;
-use crate::document::Shape;
+use crate::cabinet::settle::fitted;
+use crate::document::{Held, Shape};
 use oak_drum_acoustics::families::suggestions;
 use oak_drum_acoustics::fill::FibreModel;
 
@@ -14,6 +15,17 @@ fn fitting_depth(analysis: &Analysis) -> Option<f64> {
     let (ledger, cabinet) = (analysis.ledger.as_ref()?, analysis.design.cabinet.as_ref()?);
     let [w, h, _] = cabinet.inside_mm();
     Some((cabinet.depth_mm + (ledger.wanted_net_l - ledger.net_l) * 1e6 / (w * h)).round())
+}
+
+/// The net volume (L, to a thousandth or better) that a cabinet so changed holds, its port gone along; `None` in families without
+/// one volume.
+pub(super) fn held_by(analysis: &Analysis, changes: &[Change]) -> Option<f64> {
+    let mut document = serde_json::to_value(&analysis.design).ok()?;
+    apply(&mut document, changes);
+    let design = fitted(&serde_json::from_value(document).ok()?, &analysis.context, Held::Outside)?;
+    let litres = serde_json::to_value(&design.enclosure).ok()?.get("net_volume_l")?.as_f64()?;
+    let steps = if litres < 20.0 { 100.0 } else { 10.0 };
+    Some((litres * steps).round() / steps).filter(|v| *v > 0.5)
 }
 
 fn balance(analysis: &Analysis, severity: Severity, title: &str) -> Option<Finding> {
@@ -42,17 +54,7 @@ fn balance(analysis: &Analysis, severity: Severity, title: &str) -> Option<Findi
             ))
         }));
     }
-    if net > 0.5 {
-        // The port gets shorter or longer with the volume: two steps bring both together.
-        let mut volume = net;
-        for _ in 0..6 {
-            volume = analysis
-                .with(&[Change::set(VOLUME, volume)])
-                .and_then(|a| a.ledger.map(|l| l.net_l))
-                .filter(|v| *v > 0.2)
-                .unwrap_or(volume);
-        }
-        let volume = rounded(volume);
+    if let Some(volume) = held_by(analysis, &[]).filter(|_| net > 0.5) {
         f.remedies.extend(remedy(analysis, format!("Design for {volume} L"), vec![Change::set(VOLUME, volume)], |a| {
             Some(format!("what this cabinet holds; {}", low_end(a)))
         }));
@@ -74,20 +76,23 @@ pub fn volume_left_over(analysis: &Analysis) -> Vec<Finding> {
     over.then(|| balance(analysis, Severity::Look, "Litres left over")).flatten().into_iter().collect()
 }
 
-/// A woofer deeper than the box.
-pub fn woofer_too_deep(analysis: &Analysis) -> Vec<Finding> {
-    let Some((cabinet, depth)) = analysis.design.cabinet.as_ref().zip(analysis.design.woofer.depth_mm) else {
-        return Vec::new();
-    };
+/// Depth of a woofer that is deeper than the box, and what the box takes, mm.
+pub(super) fn too_deep(analysis: &Analysis) -> Option<(f64, f64)> {
+    let (cabinet, depth) = analysis.design.cabinet.as_ref().zip(analysis.design.woofer.depth_mm)?;
     // a woofer in a disc or on a folded path's boards looks another way: its clearances say what there is to say
     if matches!(cabinet.shape, Shape::Tube { .. }) || analysis.fold.is_some() {
-        return Vec::new();
+        return None;
     }
     // from the baffle's face; 20 mm stay free behind the magnet for its vent (common practice)
     let room = cabinet.depth_mm - cabinet.panel_mm - 20.0;
-    if depth <= room {
+    (depth > room).then_some((depth, room))
+}
+
+/// A woofer deeper than the box.
+pub fn woofer_too_deep(analysis: &Analysis) -> Vec<Finding> {
+    let Some(((depth, room), cabinet)) = too_deep(analysis).zip(analysis.design.cabinet.as_ref()) else {
         return Vec::new();
-    }
+    };
     let wanted = (depth + cabinet.panel_mm + 20.0).ceil();
     let mut f = finding(
         Severity::Broken,

@@ -1,8 +1,10 @@
 //! Rules about the brief, and cautions for people.
 
-use super::{Finding, Severity, Whose, capital, finding, remedy, rounded, say};
+use super::{Finding, Severity, Whose, capital, finding, low_end, remedy, rounded, say};
 use crate::analysis::{Analysis, Change};
+use oak_drum_acoustics::level::SolidAngle;
 use oak_drum_acoustics::outputs::Ruling;
+use oak_drum_acoustics::path::MouthPlace;
 use oak_drum_acoustics::port::End;
 
 /// The cabinet is larger than may stand there.
@@ -23,14 +25,31 @@ pub fn box_over_brief(analysis: &Analysis) -> Vec<Finding> {
         (outside, "L"),
         Some(limit),
     );
+    let small_enough = |a: &Analysis| {
+        let there = a.design.cabinet.as_ref()?.outside_l();
+        (there <= limit * 1.005).then(|| format!("{there:.0} L outside; {}", low_end(a)))
+    };
     let depth = (cabinet.depth_mm * limit / outside).floor();
     let smaller = vec![Change::set("/cabinet/depth_mm", depth)];
-    if let Some(net) = analysis.with(&smaller).and_then(|a| a.ledger.map(|l| l.net_l)).filter(|n| *n > 1.0) {
-        let volume = rounded(net);
+    if let Some(volume) = super::box_rules::held_by(analysis, &smaller).filter(|n| *n > 1.0) {
         let changes = vec![smaller[0].clone(), Change::set("/enclosure/net_volume_l", volume)];
-        f.remedies.extend(remedy(analysis, format!("{depth:.0} mm deep, {volume} L net"), changes, |a| {
-            Some(format!("{:.0} L outside; {}", a.design.cabinet.as_ref()?.outside_l(), super::low_end(a)))
-        }));
+        f.remedies.extend(remedy(analysis, format!("{depth:.0} mm deep, {volume} L net"), changes, small_enough));
+    }
+    // every side shorter, and the ports' areas with the volume, so that they keep about their length
+    let k = (limit / outside).cbrt();
+    let sides = [("width", cabinet.width_mm), ("height", cabinet.height_mm), ("depth", cabinet.depth_mm)];
+    let mut smaller: Vec<Change> =
+        sides.iter().map(|(side, mm)| Change::set(format!("/cabinet/{side}_mm"), (mm * k).floor())).collect();
+    for report in &analysis.wired.ports {
+        let section = report.port.section.scaled(k.powi(3)).map_mm(f64::floor);
+        let value = serde_json::to_value(section).unwrap_or_default();
+        smaller.push(Change::set(format!("/enclosure{}/section", report.pointer), value));
+    }
+    if let Some(volume) = super::box_rules::held_by(analysis, &smaller).filter(|n| *n > 1.0) {
+        let [w, h, d] = sides.map(|(_, mm)| (mm * k).floor());
+        smaller.push(Change::set("/enclosure/net_volume_l", volume));
+        let title = format!("{w:.0} x {h:.0} x {d:.0} mm, {volume} L net");
+        f.remedies.extend(remedy(analysis, title, smaller, small_enough));
     }
     vec![f]
 }
@@ -148,6 +167,63 @@ pub fn brief_level(analysis: &Analysis) -> Vec<Finding> {
             vec![Change::set("/array/count", count * 2), Change::set("/enclosure/net_volume_l", rounded(volume))];
         try_it("Twice the woofers, twice the box".into(), changes);
     }
+    vec![f]
+}
+
+/// A mouth that stands in another part of space than the listener: its load and its level then belong to different rooms, and no
+/// efficiency can be told.
+pub fn spaces_differ(analysis: &Analysis) -> Vec<Finding> {
+    let Some(path) = analysis.wired.path.as_ref().filter(|_| !crate::evaluate::one_space(analysis)) else {
+        return Vec::new();
+    };
+    let listening = analysis.design.listening.solid_angle;
+    let words = |sr: f64| match (sr / std::f64::consts::FRAC_PI_2).round() as u32 {
+        8 => "free space",
+        4 => "half a space",
+        2 => "a quarter of space",
+        _ => "an eighth of space",
+    };
+    let (mouth, listener) = (path.mouth.steradians(), listening.steradians());
+    let mut f = finding(
+        Severity::Look,
+        Whose::Physics,
+        ("box", "/listening/solid_angle"),
+        "Mouth and listener in different spaces",
+        format!(
+            "The open end is loaded by {}, the level is told for {}: both describe the same place, and until they agree no efficiency is told.",
+            words(mouth),
+            words(listener)
+        ),
+        (mouth, "sr"),
+        Some(listener),
+    );
+    let agrees = |a: &Analysis| crate::evaluate::one_space(a).then(|| low_end(a));
+    let place = match path.mouth {
+        MouthPlace::Free => SolidAngle::Full,
+        MouthPlace::HalfSpace => SolidAngle::Half,
+        MouthPlace::QuarterSpace => SolidAngle::Quarter,
+        MouthPlace::EighthSpace => SolidAngle::Eighth,
+    };
+    let there = serde_json::to_value(place).unwrap_or_default();
+    f.remedies.extend(remedy(
+        analysis,
+        format!("Tell the level for {}", words(mouth)),
+        vec![Change::set("/listening/solid_angle", there)],
+        agrees,
+    ));
+    let stands = match listening {
+        SolidAngle::Full => MouthPlace::Free,
+        SolidAngle::Half => MouthPlace::HalfSpace,
+        SolidAngle::Quarter => MouthPlace::QuarterSpace,
+        SolidAngle::Eighth => MouthPlace::EighthSpace,
+    };
+    let field = if analysis.design.enclosure.info().id == "transmission_line" { "mouth" } else { "horn/mouth" };
+    f.remedies.extend(remedy(
+        analysis,
+        format!("The open end in {}", words(listener)),
+        vec![Change::set(format!("/enclosure/{field}"), serde_json::to_value(stands).unwrap_or_default())],
+        agrees,
+    ));
     vec![f]
 }
 

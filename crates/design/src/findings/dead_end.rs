@@ -1,12 +1,13 @@
 //! The dead end: a tuning whose port eats the box, with the nearest choices that exist.
 
 use super::port_rules::{loudest_air, place, value};
-use super::{Finding, Remedy, Severity, Whose, capital, finding, low_end, remedy, rounded, say};
+use super::trial;
+use super::{Finding, Remedy, Severity, Whose, along_with_cabinet, capital, finding, low_end, remedy, rounded, say};
 use crate::airway::together::{displaced, in_room, room_of};
 use crate::airway::{Shell, chamber_of, fit};
 use crate::analysis::{Analysis, Change};
+use oak_drum_acoustics::families::passive_radiator::Mounted;
 use oak_drum_acoustics::families::{Enclosure, PortReport, at};
-use oak_drum_acoustics::port::Port;
 use serde_json::json;
 
 /// From this part of the net volume on, what the port takes is absurd (common practice).
@@ -24,13 +25,13 @@ pub(super) fn is_one(analysis: &Analysis, report: &PortReport) -> bool {
         .is_some_and(|room| room > 0.0 && !in_room(analysis, &report.port, chamber, room).exists);
     // a box that is not drawn yet may still be made long for its port
     let leeway = if analysis.design.cabinet.is_some() { 1.0 } else { 2.0 };
-    eaten || none || report.realised.length * 1e3 > leeway * longest(analysis, &report.port, 3)
+    eaten || none || report.realised.length * 1e3 > leeway * longest(analysis, report, 3)
 }
 
 /// Longest port with at most so many elbows, mm.
-fn longest(analysis: &Analysis, port: &Port, elbows: u32) -> f64 {
-    let shell = Shell::of(analysis);
-    (0..=elbows).map(|e| fit::room(&shell, port.section, port.wall_mm, port.leaves, e)).fold(0.0, f64::max)
+fn longest(analysis: &Analysis, report: &PortReport, elbows: u32) -> f64 {
+    let (shell, stands) = (Shell::of(analysis), fit::stands(analysis, report));
+    (0..=elbows).map(|e| fit::room(&shell, &report.port, stands, e)).fold(0.0, f64::max)
 }
 
 /// A port that no box of this size takes.
@@ -79,7 +80,7 @@ fn cured(a: &Analysis, i: usize) -> Option<&PortReport> {
     let report = a.wired.ports.get(i)?;
     let shell = Shell::of(a);
     let port = &report.port;
-    let room = fit::room(&shell, port.section, port.wall_mm, port.leaves, port.elbows);
+    let room = fit::room(&shell, port, fit::stands(a, report), port.elbows);
     (!is_one(a, report) && !report.realised.out_of_reach && report.realised.length * 1e3 <= room).then_some(report)
 }
 
@@ -130,25 +131,18 @@ fn larger(analysis: &Analysis, i: usize, volume_at: &str, net: f64) -> Option<Re
     let mut volume = net;
     while volume < net * 12.0 {
         volume = rounded(volume * 1.12);
-        let mut changes = vec![Change::set(volume_at, volume)];
-        changes.extend(grown(analysis, (volume / net).cbrt()));
-        let tried = analysis.on_places(&changes, &[100.0])?;
-        if cured(&tried, i).is_some() {
-            return remedy(analysis, format!("A box of {} L", say(volume)), changes, |a| {
-                Some(format!("port {:.0} mm long; {}", cured(a, i)?.realised.length * 1e3, low_end(a)))
-            });
+        let changes = vec![Change::set(volume_at, volume)];
+        if cured(&trial::sketch(analysis, &changes)?, i).is_none() {
+            continue;
+        }
+        let found = along_with_cabinet(analysis, format!("A box of {} L", say(volume)), changes, |a| {
+            Some(format!("port {:.0} mm long; {}", cured(a, i)?.realised.length * 1e3, low_end(a)))
+        });
+        if found.is_some() {
+            return found;
         }
     }
     None
-}
-
-/// A stated cabinet with every outside size so many times as large.
-fn grown(analysis: &Analysis, factor: f64) -> Vec<Change> {
-    analysis.design.cabinet.as_ref().map_or_else(Vec::new, |cabinet| {
-        [("width_mm", cabinet.width_mm), ("height_mm", cabinet.height_mm), ("depth_mm", cabinet.depth_mm)]
-            .map(|(field, size)| Change::set(format!("/cabinet/{field}"), (size * factor).round()))
-            .into()
-    })
 }
 
 /// Two woofers share a box more than twice as large, tuned a little lower.
@@ -160,15 +154,14 @@ fn shared(analysis: &Analysis, i: usize, volume_at: &str, net: f64, tuning: f64,
     let lower = (tuning * 0.8 * 2.0).round() / 2.0;
     [2.5, 3.0, 4.0, 5.0, 6.5, 8.0].into_iter().find_map(|factor| {
         let volume = rounded(net * factor);
-        let mut changes = vec![
+        let changes = vec![
             Change::set("/array/count", array.count * 2),
             Change::set(volume_at, volume),
             Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": lower})),
         ];
-        changes.extend(grown(analysis, f64::cbrt(factor)));
-        analysis.on_places(&changes, &[100.0]).filter(|a| cured(a, i).is_some())?;
+        cured(&trial::sketch(analysis, &changes)?, i)?;
         let title = format!("{} woofers in {} L at {lower} Hz", array.count * 2, say(volume));
-        remedy(analysis, title, changes, |a| {
+        along_with_cabinet(analysis, title, changes, |a| {
             Some(format!(
                 "port {:.0} mm long; {}; air {:.0} m/s",
                 cured(a, i)?.realised.length * 1e3,
@@ -204,16 +197,27 @@ fn radiator(analysis: &Analysis, i: usize) -> Option<Remedy> {
     for figure in [&mut r.fs_hz, &mut r.vas_l, &mut r.sd_cm2, &mut r.added_mass_g] {
         *figure = rounded(*figure);
     }
-    let (count, sd) = (r.count, r.sd_cm2);
-    let changes = vec![Change::set("/enclosure", value(Enclosure::PassiveRadiator(box_of)))];
-    let each = if count > 1 { " each" } else { "" };
-    remedy(analysis, "A passive radiator instead", changes, |a| {
-        let figure = |id: &str| a.wired.figures.iter().find(|f| f.id == id).map(|f| f.value);
-        Some(format!(
-            "{count} of {sd:.0} cm2, {:.0} g moving{each}, tuned to {:.1} Hz; no port at all; {}",
-            figure("radiator_mass_g")?,
-            figure("fb_hz")?,
-            low_end(a)
-        ))
+    // beside the woofer, or where there is room for them
+    [Mounted::BesideWoofer, Mounted::OppositeWoofer, Mounted::InOpposedPairs].into_iter().find_map(|mounted| {
+        if mounted == Mounted::InOpposedPairs && !box_of.radiators.count.is_multiple_of(2) {
+            return None;
+        }
+        let mut made = box_of.clone();
+        made.radiators.mounted = mounted;
+        let (count, sd) = (made.radiators.count, made.radiators.sd_cm2);
+        let mut changes = vec![Change::set("/enclosure", value(Enclosure::PassiveRadiator(made)))];
+        if analysis.design.cabinet.as_ref().is_some_and(|c| !c.openings_at.is_empty()) {
+            changes.push(Change::set("/cabinet/openings_at", serde_json::Value::Null));
+        }
+        let each = if count > 1 { " each" } else { "" };
+        along_with_cabinet(analysis, "A passive radiator instead", changes, |a| {
+            let figure = |id: &str| a.wired.figures.iter().find(|f| f.id == id).map(|f| f.value);
+            Some(format!(
+                "{count} of {sd:.0} cm2, {:.0} g moving{each}, tuned to {:.1} Hz; no port at all; {}",
+                figure("radiator_mass_g")?,
+                figure("fb_hz")?,
+                low_end(a)
+            ))
+        })
     })
 }

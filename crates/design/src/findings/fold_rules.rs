@@ -2,7 +2,7 @@
 
 use super::{Finding, Severity, Whose, capital, finding, low_end, remedy};
 use crate::analysis::{Analysis, Change};
-use crate::cabinet::clearance::{How, clearances_within};
+use crate::cabinet::clearance::{How, clearances_of, clearances_within};
 use crate::cabinet::folding::{can_fold, outside_for};
 use crate::cabinet::seats::{Kind, Seat, built};
 use crate::document::Shape;
@@ -175,8 +175,9 @@ pub fn parts_collide(analysis: &Analysis) -> Vec<Finding> {
 fn moved(analysis: &Analysis, i: usize, mm: f64) -> Vec<super::Remedy> {
     let free = |a: &Analysis| -> Option<bool> {
         let built = built(a)?;
-        let list = clearances_within(a.design.cabinet.as_ref()?, &built, 0.0);
-        Some(!list.iter().any(|c| c.mm < -0.5 && (c.seat as usize == i || c.other_seat == Some(i as u32))))
+        (built.seats.len() > i).then_some(())?;
+        let list = clearances_of(a.design.cabinet.as_ref()?, &built, 0.0, i);
+        Some(!list.iter().any(|c| c.mm < -0.5))
     };
     let Some(built_now) = built(analysis) else { return Vec::new() };
     let seat = &built_now.seats[i];

@@ -12,6 +12,7 @@ mod fold_rules;
 mod limit_rules;
 mod port_rules;
 mod quiet_rules;
+pub(crate) mod trial;
 mod woofer_rules;
 
 use crate::analysis::{Analysis, Change};
@@ -134,6 +135,7 @@ pub const RULES: &[Rule] = &[
     ("box_over_brief", brief_rules::box_over_brief),
     ("over_budget", brief_rules::over_budget),
     ("brief_level", brief_rules::brief_level),
+    ("spaces_differ", brief_rules::spaces_differ),
     ("hearing", brief_rules::hearing),
     ("heavy", brief_rules::heavy),
     ("sheet_contradicts_itself", woofer_rules::sheet_contradicts_itself),
@@ -181,15 +183,44 @@ fn finding(
 }
 
 /// A remedy, tried: `predict` turns the changed design into the predicted effect, or drops the remedy where it
-/// does not help.
+/// does not help. What has to move along is among its changes; what it breaks stands behind the prediction.
 fn remedy(
     analysis: &Analysis,
     title: impl Into<String>,
     changes: Vec<Change>,
     predict: impl Fn(&Analysis) -> Option<String>,
 ) -> Option<Remedy> {
-    let predicted = predict(&analysis.with(&changes)?)?;
-    Some(Remedy { title: title.into(), changes, predicted })
+    // most that are dropped are dropped here, before anything is built
+    predict(&analysis.with(&changes)?)?;
+    along_with_cabinet(analysis, title, changes, predict)
+}
+
+/// The same of a remedy that may help only once the cabinet goes along.
+fn along_with_cabinet(
+    analysis: &Analysis,
+    title: impl Into<String>,
+    changes: Vec<Change>,
+    predict: impl Fn(&Analysis) -> Option<String>,
+) -> Option<Remedy> {
+    let tried = trial::try_out(analysis, changes, &|a| predict(a).is_some())?;
+    let predicted = predict(&tried.after)?;
+    Some(said(title.into(), predicted, tried))
+}
+
+/// A remedy whose effect is known already, with what moves along and what it breaks; none where it cannot be built.
+fn settled(analysis: &Analysis, remedy: Remedy) -> Option<Remedy> {
+    let tried = trial::try_out(analysis, remedy.changes, &|_| true)?;
+    Some(said(remedy.title, remedy.predicted, tried))
+}
+
+fn said(title: String, mut predicted: String, tried: trial::Tried) -> Remedy {
+    if let Some(moved) = &tried.moved {
+        predicted += &format!("; {moved}");
+    }
+    for broken in &tried.breaks {
+        predicted += &format!("; but {broken}");
+    }
+    Remedy { title, changes: tried.changes, predicted }
 }
 
 /// Where the volume behind the cone is stated, the volume itself (m³); `None` in families that have no such field.

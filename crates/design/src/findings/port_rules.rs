@@ -4,7 +4,7 @@ use super::{Finding, Severity, Whose, finding, low_end, remedy, say};
 use crate::airway::{self, Shell};
 use crate::analysis::{Analysis, Change};
 use oak_drum_acoustics::families::PortReport;
-use oak_drum_acoustics::port::{End, Port, Section, Sizing};
+use oak_drum_acoustics::port::{End, Section, Sizing};
 use serde_json::{Value, json};
 
 /// Runs a rule for every port in turn.
@@ -29,9 +29,32 @@ fn port_of(analysis: &Analysis, i: usize) -> Option<&PortReport> {
 /// The longest port of this opening and course the cabinet takes, mm; and this one's length, mm.
 fn room(analysis: &Analysis, report: &PortReport) -> Option<(f64, f64)> {
     analysis.design.cabinet.as_ref()?;
-    let Port { section, wall_mm, leaves, elbows, .. } = report.port;
-    let room = airway::fit::room(&Shell::of(analysis), section, wall_mm, leaves, elbows);
+    let port = &report.port;
+    let room = airway::fit::room(&Shell::of(analysis), port, airway::fit::stands(analysis, report), port.elbows);
     Some((room, report.realised.length * 1e3))
+}
+
+/// What of the ports cannot be built, in words.
+pub(super) fn troubles(analysis: &Analysis) -> Vec<&'static str> {
+    let mut list = Vec::new();
+    for (i, report) in analysis.wired.ports.iter().enumerate() {
+        if report.realised.out_of_reach {
+            list.push("the tuning is out of reach");
+        }
+        if super::dead_end::is_one(analysis, report) {
+            list.push("no box of this size takes the port");
+        } else if room(analysis, report).is_some_and(|(room, length)| length > room + 0.6) {
+            list.push("the port will not fit");
+        }
+        if standing_in_the_way(analysis, i).is_some() {
+            list.push("the port meets woofer or wall");
+        }
+        if wider(analysis, report).is_some() {
+            list.push("the opening is larger than the box");
+        }
+    }
+    list.dedup();
+    list
 }
 
 pub(super) fn value(of: impl serde::Serialize) -> Value {
@@ -54,7 +77,12 @@ fn out_of_reach_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
         ("box", &format!("{port_at}/sizing/tuning_hz")),
         "Tuning out of reach",
         format!(
-            "A bare hole of this size already tunes the box to {highest:.1} Hz; {tuning_hz:.1} Hz is above that. The curves show {highest:.1} Hz."
+            "{} already tunes the box to {highest:.1} Hz; {tuning_hz:.1} Hz is above that. The curves show {highest:.1} Hz.",
+            if report.realised.length > 0.0 {
+                "The shortest port of this size, its flares alone,"
+            } else {
+                "A bare hole of this size"
+            }
         ),
         (tuning_hz, "Hz"),
         Some(highest),
@@ -159,14 +187,18 @@ pub fn meets_woofer(analysis: &Analysis) -> Vec<Finding> {
     each(analysis, meets_woofer_of)
 }
 
+/// What a port whose place is stated stands in the way of: the woofer's frame, or a wall.
+fn standing_in_the_way(a: &Analysis, i: usize) -> Option<airway::fit::Check> {
+    let report = port_of(a, i)?;
+    let chamber = airway::chamber_of(a, report).filter(|c| c.inside.is_some())?;
+    let there = airway::fit::fit(a, report, Some(chamber), &Shell::of(a));
+    there.checks.into_iter().find(|c| !c.passed && ["neighbour", "edge"].contains(&c.id.as_str()))
+}
+
 fn meets_woofer_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     let Some(report) = port_of(analysis, i) else { return Vec::new() };
     let Some(chamber) = airway::chamber_of(analysis, report).filter(|c| c.inside.is_some()) else { return Vec::new() };
-    let checks = |a: &Analysis| {
-        let report = port_of(a, i)?;
-        let there = airway::fit::fit(a, report, airway::chamber_of(a, report), &Shell::of(a));
-        there.checks.into_iter().find(|c| !c.passed && ["neighbour", "edge"].contains(&c.id.as_str()))
-    };
+    let checks = |a: &Analysis| standing_in_the_way(a, i);
     let Some(check) = checks(analysis) else { return Vec::new() };
     let at = format!("/enclosure{}", chamber.part("inside"));
     let mut f = finding(
@@ -207,15 +239,20 @@ pub fn wider_than_box(analysis: &Analysis) -> Vec<Finding> {
     each(analysis, wider_than_box_of)
 }
 
-fn wider_than_box_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
-    let Some((report, cabinet)) = port_of(analysis, i).zip(analysis.design.cabinet.as_ref()) else { return Vec::new() };
-    let port_at = place(report);
+/// Size of an opening that is larger than the baffle's inside, and that inside, mm.
+fn wider(analysis: &Analysis, report: &PortReport) -> Option<([f64; 2], [f64; 2])> {
+    let cabinet = analysis.design.cabinet.as_ref()?;
     let (w, h) = report.port.section.size();
     let [inside_w, inside_h, _] = cabinet.inside_mm();
     let (w, h) = (w * 1e3, h * 1e3);
-    if (w <= inside_w && h <= inside_h) || (h <= inside_w && w <= inside_h) {
-        return Vec::new();
-    }
+    let fits = (w <= inside_w && h <= inside_h) || (h <= inside_w && w <= inside_h);
+    (!fits).then_some(([w, h], [inside_w, inside_h]))
+}
+
+fn wider_than_box_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
+    let Some(report) = port_of(analysis, i) else { return Vec::new() };
+    let Some(([w, h], [inside_w, inside_h])) = wider(analysis, report) else { return Vec::new() };
+    let port_at = place(report);
     let room = inside_w.max(inside_h);
     vec![finding(
         Severity::Broken,
@@ -230,11 +267,14 @@ fn wider_than_box_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
 
 /// Air faster than common practice allows at the drive chosen.
 pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
-    // the curve is that of the fastest opening; the first port stands for it
-    let i = 0;
+    each(analysis, air_fast_of)
+}
+
+fn air_fast_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     let Some(report) = port_of(analysis, i) else { return Vec::new() };
     let port_at = place(report);
-    let Some((speed, at)) = airway::speed::fastest(analysis) else { return Vec::new() };
+    let air = |a: &Analysis| airway::speed::fastest_in(a, port_of(a, i)?);
+    let Some((speed, at)) = air(analysis) else { return Vec::new() };
     let own = analysis.context.air_limit;
     let limit = own.unwrap_or(report.port.quiet_speed());
     if speed <= limit {
@@ -269,7 +309,7 @@ pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
             let limit = port_of(a, i)?.port.quiet_speed();
             Some(format!(
                 "{:.0} m/s against {limit:.0}; port {:.0} mm long",
-                loudest_air(a),
+                air(a)?.0,
                 port_of(a, i)?.realised.length * 1e3
             ))
         }));
@@ -281,7 +321,7 @@ pub fn air_fast(analysis: &Analysis) -> Vec<Finding> {
     f.remedies.extend(remedy(analysis, title, changes, |a| {
         let (before, after) = (report.realised.length, port_of(a, i)?.realised.length);
         let longer = if before > 0.0 { format!(", {:.1} x longer", after / before) } else { String::new() };
-        Some(format!("{:.0} m/s; {:.0} mm long{longer}", loudest_air(a), after * 1e3))
+        Some(format!("{:.0} m/s; {:.0} mm long{longer}", air(a)?.0, after * 1e3))
     }));
     vec![f]
 }

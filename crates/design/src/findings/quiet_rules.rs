@@ -1,6 +1,6 @@
 //! Rules about what a box says of its own: standing waves, fill, braces, panels.
 
-use super::{Finding, Severity, Whose, capital, finding, remedy};
+use super::{Finding, Severity, Whose, along_with_cabinet, capital, finding, remedy};
 use crate::analysis::{Analysis, Change};
 use crate::document::Brace;
 use crate::quiet::{collisions, modes, panels, ratios};
@@ -60,7 +60,12 @@ pub fn standing_wave(analysis: &Analysis) -> Vec<Finding> {
                 (effect, "dB"),
                 Some(modes::HARMLESS),
             );
-            f.remedies = modes::cures(analysis, chamber);
+            let stands = |changes: &[Change]| {
+                super::trial::try_out(analysis, changes.to_vec(), &|_| true)
+                    .is_some_and(|t| t.moved.is_none() && t.breaks.is_empty())
+            };
+            f.remedies = modes::cures(analysis, chamber, &stands);
+            f.remedies = f.remedies.into_iter().filter_map(|r| super::settled(analysis, r)).collect();
             Some(f)
         })
         .collect()
@@ -313,9 +318,11 @@ pub fn panel_sings(analysis: &Analysis) -> Vec<Finding> {
     for plan in panels::plans(analysis, 3) {
         let better = plan.lowest_hz > hz * 1.05 && (plan.clears || f.remedies.is_empty());
         if better && f.remedies.len() < 2 {
-            let predicted =
-                format!("lowest panel {:.0} Hz; {:.1} L, {:.1} kg", plan.lowest_hz, plan.litres, plan.weight_kg);
-            f.remedies.extend(remedy(analysis, plan.title, plan.changes, |_| Some(predicted.clone())));
+            f.remedies.extend(remedy(analysis, plan.title, plan.changes, |a| {
+                let (_, _, there) = panels::lowest_panel(a.design.cabinet.as_ref()?)?;
+                let better = there > hz * 1.05;
+                better.then(|| format!("lowest panel {there:.0} Hz; {:.1} L, {:.1} kg", plan.litres, plan.weight_kg))
+            }));
         }
     }
     // the one that cures it first
@@ -324,20 +331,21 @@ pub fn panel_sings(analysis: &Analysis) -> Vec<Finding> {
         let cured = after.and_then(|a| panels::lowest_panel(a.design.cabinet.as_ref()?)).is_some_and(|p| p.2 >= wanted);
         usize::from(!cured)
     });
-    let thick = (cabinet.panel_mm * wanted / hz).ceil();
-    if thick <= cabinet.panel_mm * 1.7 {
+    // thicker boards, the box taken along for its volume
+    let least = (cabinet.panel_mm * wanted / hz).ceil();
+    let most = cabinet.panel_mm * 1.7;
+    let found = (0..6).map(|more| least + f64::from(more)).take_while(|t| *t <= most).find_map(|thick| {
         let mut changes = vec![Change::set("/cabinet/panel_mm", thick)];
         if cabinet.baffle_mm < thick {
             changes.push(Change::set("/cabinet/baffle_mm", thick));
         }
-        f.remedies.extend(remedy(analysis, format!("Boards of {thick:.0} mm"), changes, |a| {
+        along_with_cabinet(analysis, format!("Boards of {thick:.0} mm"), changes, |a| {
             let cabinet = a.design.cabinet.as_ref()?;
-            Some(format!(
-                "lowest panel {:.0} Hz; {:.0} kg of boards",
-                panels::lowest_panel(cabinet)?.2,
-                crate::cabinet::cutting::weight(a)?
-            ))
-        }));
-    }
+            let hz = panels::lowest_panel(cabinet)?.2;
+            (hz >= wanted).then_some(())?;
+            Some(format!("lowest panel {hz:.0} Hz; {:.0} kg of boards", crate::cabinet::cutting::weight(a)?))
+        })
+    });
+    f.remedies.extend(found);
     vec![f]
 }

@@ -1,6 +1,7 @@
 //! Leaks: how large a gap ruins a box.
 
 use crate::analysis::{Analysis, Change};
+use oak_drum_acoustics::families::Chamber;
 use oak_drum_acoustics::network::leak::joint;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -9,10 +10,14 @@ use std::f64::consts::TAU;
 /// Width of the open joint the gaps are reckoned with, m: a board that was not pressed home.
 const WIDTH: f64 = 0.5e-3;
 
-/// What leaks do to this box.
+/// What leaks do to one chamber.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct Leaks {
-    /// The frequency the losses are told at, Hz: the box's own resonance.
+    /// Where its loss factor stands (JSON pointer into the design).
+    pub pointer: String,
+    /// What the chamber is called.
+    pub title: String,
+    /// The frequency the losses are told at, Hz: the chamber's own resonance.
     pub at_hz: f64,
     /// Width of the open joint reckoned with, mm.
     pub joint_mm: f64,
@@ -41,12 +46,16 @@ pub struct LeakRow {
 
 const ROWS: [f64; 8] = [100.0, 50.0, 20.0, 10.0, 7.0, 5.0, 3.0, 1.5];
 
-/// The table of a design; `None` in families whose leaks are not stated by a loss factor.
-pub fn leaks(analysis: &Analysis) -> Option<Leaks> {
+/// A table for each chamber; none in families whose leaks are not stated by a loss factor.
+pub fn leaks(analysis: &Analysis) -> Vec<Leaks> {
+    let stated = analysis.wired.chambers.iter().filter(|c| !c.pointer.is_empty());
+    stated.filter_map(|chamber| of_chamber(analysis, chamber)).collect()
+}
+
+fn of_chamber(analysis: &Analysis, chamber: &Chamber) -> Option<Leaks> {
     let document = serde_json::to_value(&analysis.design).ok()?;
-    let figure = analysis.wired.figures.iter().find(|f| f.id == "fb_hz" || f.id == "fc_hz")?;
-    let chamber = analysis.wired.chambers.first().filter(|c| !c.pointer.is_empty())?;
-    let at_hz = figure.value;
+    let pointer = format!("/enclosure{}", chamber.part("leak_q"));
+    let at_hz = chamber.resonance;
     let air = &analysis.context.air;
     let compliance = chamber.net * chamber.fill_factor / air.bulk_modulus();
     let through = analysis.design.cabinet.as_ref().map_or(0.018, |c| c.panel_mm * 1e-3);
@@ -54,7 +63,7 @@ pub fn leaks(analysis: &Analysis) -> Option<Leaks> {
     let gap = |q: f64| joint(air, 1.0, WIDTH, through) * TAU * at_hz * compliance / q * 1e6;
     let level = |q: Option<f64>| -> Option<f64> {
         let value = q.map_or(serde_json::Value::Null, serde_json::Value::from);
-        let tried = analysis.on_places(&[Change::set("/enclosure/leak_q", value)], &[at_hz])?;
+        let tried = analysis.on_places(&[Change::set(pointer.clone(), value)], &[at_hz])?;
         Some(tried.curves.level_db[0])
     };
     let tight = level(None)?;
@@ -78,17 +87,20 @@ pub fn leaks(analysis: &Analysis) -> Option<Leaks> {
     let ruins_mm2 = ruined.then(|| gap((low * high).sqrt()));
     let sentence = match ruins_mm2 {
         Some(gap) => format!(
-            "{gap:.0} mm2 of open joint, {:.0} mm of it {} mm wide, cost this box 1 dB at {at_hz:.0} Hz. An estimate: joints are never even.",
+            "{gap:.0} mm2 of open joint, {:.0} mm of it {} mm wide, cost this {} 1 dB at {at_hz:.0} Hz. An estimate: joints are never even.",
             gap / (WIDTH * 1e3),
-            WIDTH * 1e3
+            WIDTH * 1e3,
+            chamber.title().to_lowercase()
         ),
-        None => "Leaks hardly change the level of this box at its resonance.".into(),
+        None => format!("Leaks hardly change the level at the resonance of this {}.", chamber.title().to_lowercase()),
     };
     Some(Leaks {
+        title: chamber.title().into(),
         at_hz,
         joint_mm: WIDTH * 1e3,
-        stated_q: document.pointer("/enclosure/leak_q").and_then(serde_json::Value::as_f64),
+        stated_q: document.pointer(&pointer).and_then(serde_json::Value::as_f64),
         rows,
+        pointer,
         ruins_mm2,
         sentence,
     })

@@ -36,8 +36,8 @@ pub struct Quiet {
     pub fills: Option<Fills>,
     /// Panels; absent without a cabinet.
     pub panels: Option<Panels>,
-    /// Leaks.
-    pub leaks: Option<Leaks>,
+    /// Leaks, chamber by chamber.
+    pub leaks: Vec<Leaks>,
 }
 
 /// Works everything out. `None` only for a design that did not pass [`crate::read`].

@@ -261,15 +261,10 @@ fn chamber_modes(analysis: &Analysis, chamber: &Chamber) -> Option<ChamberModes>
         )
     });
     let air_impedance = analysis.context.air.rho * analysis.context.air.c;
-    let title = match chamber.pointer {
-        p if p.contains("rear") => "Rear chamber",
-        p if p.contains("front") => "Front chamber",
-        _ => "Box",
-    };
     Some(ChamberModes {
         pointer: format!("/enclosure{}", chamber.pointer),
         inside_pointer: format!("/enclosure{}", chamber.part("inside")),
-        title: title.into(),
+        title: chamber.title().into(),
         stated: from.is_none(),
         assumed_from: from.map(str::to_owned),
         woofer_radius_mm: (cone / std::f64::consts::PI).sqrt() * 1e3,
@@ -325,8 +320,9 @@ pub fn worst(analysis: &Analysis, chamber: &Chamber) -> Option<([u32; 3], f64, f
         .max_by(|a, b| a.2.total_cmp(&b.2))
 }
 
-/// What cures the standing waves of a chamber with a stated inside: another place for the woofer, for the port, or fill.
-pub fn cures(analysis: &Analysis, chamber: &Chamber) -> Vec<Remedy> {
+/// What cures the standing waves of a chamber with a stated inside: another place for the woofer, for the port, or fill; of
+/// places those where `stands` says that the changed design can be built.
+pub fn cures(analysis: &Analysis, chamber: &Chamber, stands: &dyn Fn(&[Change]) -> bool) -> Vec<Remedy> {
     let Some(inside) = chamber.inside else { return Vec::new() };
     let Some((_, _, before)) = worst(analysis, chamber) else { return Vec::new() };
     let at = format!("/enclosure{}", chamber.part("inside"));
@@ -348,24 +344,26 @@ pub fn cures(analysis: &Analysis, chamber: &Chamber) -> Vec<Remedy> {
     };
     let mut list = Vec::new();
     let cone = analysis.context.array.cone_area();
-    if let Some((x, y)) = best_place(analysis, chamber, &inside, cone, true) {
-        let changes =
-            vec![Change::set(format!("{at}/woofer_across_mm"), x), Change::set(format!("{at}/woofer_up_mm"), y)];
-        list.extend(tried(format!("Woofer to {x:.0} mm across, {y:.0} mm up"), changes).map(|t| t.0));
-    }
-    if let Some(area) = chamber.opening
-        && let Some((x, y)) = best_place(analysis, chamber, &inside, area, false)
-    {
-        let changes =
-            vec![Change::set(format!("{at}/opening_across_mm"), x), Change::set(format!("{at}/opening_up_mm"), y)];
-        list.extend(tried(format!("Opening to {x:.0} mm across, {y:.0} mm up"), changes).map(|t| t.0));
-    }
+    let put = |what: &str, field: &str, area: f64, woofer: bool| -> Option<Remedy> {
+        let places = best_places(analysis, chamber, &inside, area, woofer);
+        let sets = |x: f64, y: f64| {
+            vec![Change::set(format!("{at}/{field}_across_mm"), x), Change::set(format!("{at}/{field}_up_mm"), y)]
+        };
+        // whether it can be built is quickly told, what it does is not
+        places
+            .into_iter()
+            .filter(|(x, y)| stands(&sets(*x, *y)))
+            .take(2)
+            .find_map(|(x, y)| Some(tried(format!("{what} to {x:.0} mm across, {y:.0} mm up"), sets(x, y))?.0))
+    };
+    list.extend(put("Woofer", "woofer", cone, true));
+    list.extend(chamber.opening.and_then(|area| put("Opening", "opening", area, false)));
     if let [woofer, port] = &list[..]
         && let (Some(x), Some(y)) = (port.changes[0].value.as_f64(), port.changes[1].value.as_f64())
     {
         let changes: Vec<Change> = woofer.changes.iter().chain(&port.changes).cloned().collect();
         let title = format!("{}, opening to {x:.0} across, {y:.0} up", woofer.title);
-        list.extend(tried(title, changes).map(|t| t.0));
+        list.extend(tried(title, changes).map(|t| t.0).filter(|r| stands(&r.changes)));
     }
     let fill_at = format!("/enclosure{}", chamber.part("fill"));
     let recipes = [
@@ -395,9 +393,12 @@ pub fn cures(analysis: &Analysis, chamber: &Chamber) -> Vec<Remedy> {
     list
 }
 
-/// The place (mm across, up) on a grid, as near as can be to the present one, from which the waves in and above the band
-/// are least driven; the opening keeps clear of the walls and of the other one.
-fn best_place(analysis: &Analysis, chamber: &Chamber, inside: &Inside, area: f64, woofer: bool) -> Option<(f64, f64)> {
+/// Places tried for one remedy.
+const PLACES: usize = 12;
+
+/// Places (mm across, up) on a grid, the best first: as near as can be to the present one, the waves in and above the band
+/// least driven from there; the opening keeps clear of the walls and of the other one.
+fn best_places(analysis: &Analysis, chamber: &Chamber, inside: &Inside, area: f64, woofer: bool) -> Vec<(f64, f64)> {
     const GRID: u32 = 28;
     let sides = inside.sides();
     let up_to = analysis.design.brief.plays_to() * REACH;
@@ -435,11 +436,22 @@ fn best_place(analysis: &Analysis, chamber: &Chamber, inside: &Inside, area: f64
         waves * (1.0 + 0.15 * moved)
     };
     let span = |most: f64, k: u32| margin + (most - 2.0 * margin) * f64::from(k) / f64::from(GRID);
-    (0..=GRID)
+    let mut list: Vec<(f64, f64, f64)> = (0..=GRID)
         .flat_map(|k| (0..=GRID).map(move |l| (k, l)))
         .map(|(k, l)| (span(inside.width_mm, k).round(), span(inside.height_mm, l).round()))
         .filter(|(x, y)| other.is_none_or(|o| (x - o.0).hypot(y - o.1) >= apart))
         .map(|(x, y)| (cost(x, y), x, y))
-        .min_by(|a, b| a.0.total_cmp(&b.0))
-        .map(|(_, x, y)| (x, y))
+        .collect();
+    list.sort_by(|a, b| a.0.total_cmp(&b.0));
+    // one beside another is no other choice
+    let mut apart_from: Vec<(f64, f64)> = Vec::new();
+    for (_, x, y) in list {
+        if apart_from.iter().all(|o| (x - o.0).hypot(y - o.1) > 0.08 * inside.width_mm.max(inside.height_mm)) {
+            apart_from.push((x, y));
+            if apart_from.len() == PLACES {
+                break;
+            }
+        }
+    }
+    apart_from
 }

@@ -2,6 +2,7 @@
 
 use crate::airway::Shell;
 use crate::analysis::{Analysis, Change};
+use crate::cabinet::seats::built;
 use crate::document::{Brace, Cabinet, Lies, Ties};
 use oak_drum_acoustics::panels::{Board, Edges, Hold, Plate, laminate, lowest_frequency};
 use schemars::JsonSchema;
@@ -245,6 +246,7 @@ pub fn plans(analysis: &Analysis, most: usize) -> Vec<BracePlan> {
     let Some(cabinet) = &analysis.design.cabinet else { return Vec::new() };
     let shell = Shell::of(analysis);
     let wanted = wanted(analysis, cabinet);
+    let inside = Taken::inside(analysis, cabinet);
     let mut list = Vec::new();
     // how many windows lie which way; those of one way are spread evenly
     let mut ways: Vec<[usize; 3]> = vec![[0; 3]];
@@ -265,7 +267,7 @@ pub fn plans(analysis: &Analysis, most: usize) -> Vec<BracePlan> {
             .iter()
             .filter_map(|way| {
                 let mut trial = cabinet.clone();
-                trial.braces = windows(analysis, cabinet, &shell, way)?;
+                trial.braces = windows(analysis, cabinet, &shell, &inside, way)?;
                 let (_, title, hz) = lowest_panel(&trial)?;
                 Some((trial, title, hz))
             })
@@ -290,8 +292,39 @@ pub fn plans(analysis: &Analysis, most: usize) -> Vec<BracePlan> {
     list
 }
 
-/// So many windows each way, spread evenly, moved out of the magnet's way; `None` where it leaves no room for one.
-fn windows(analysis: &Analysis, cabinet: &Cabinet, shell: &Shell, way: &[usize; 3]) -> Option<Vec<Brace>> {
+/// What already stands inside: boxes around it, mm from the inside corner.
+struct Taken(Vec<[[f64; 3]; 2]>);
+
+impl Taken {
+    fn inside(analysis: &Analysis, cabinet: &Cabinet) -> Taken {
+        let corner = [cabinet.panel_mm, cabinet.panel_mm, cabinet.baffle_mm];
+        let seats = built(analysis).map_or_else(Vec::new, |b| b.seats);
+        let bodies = seats.iter().flat_map(|seat| seat.bodies());
+        Taken(bodies.map(|body| body.extent().map(|p| [0, 1, 2].map(|i| p[i] - corner[i]))).collect())
+    }
+
+    /// Whether a window at a place along an axis runs into any of it: what passes through its opening does not count.
+    fn meets(&self, inside: [f64; 3], axis: usize, at: f64, thickness: f64, open_part: f64) -> bool {
+        const AIR: f64 = 3.0;
+        let (low, high) = (at - thickness / 2.0 - AIR, at + thickness / 2.0 + AIR);
+        let rim = (1.0 - open_part.sqrt()) / 2.0;
+        self.0.iter().any(|[from, to]| {
+            let through = [(axis + 1) % 3, (axis + 2) % 3]
+                .iter()
+                .all(|&i| from[i] > inside[i] * rim + AIR && to[i] < inside[i] * (1.0 - rim) - AIR);
+            from[axis] < high && to[axis] > low && !through
+        })
+    }
+}
+
+/// So many windows each way, spread evenly, moved out of the way of what stands inside; `None` where it leaves no room for one.
+fn windows(
+    analysis: &Analysis,
+    cabinet: &Cabinet,
+    shell: &Shell,
+    taken: &Taken,
+    way: &[usize; 3],
+) -> Option<Vec<Brace>> {
     let lies = [Lies::Upright, Lies::Level, Lies::Frontal];
     let mut list = Vec::new();
     for axis in [1, 0, 2] {
@@ -303,11 +336,13 @@ fn windows(analysis: &Analysis, cabinet: &Cabinet, shell: &Shell, way: &[usize; 
                 thickness_mm: cabinet.panel_mm,
                 open_part: open_part(analysis, cabinet, lies[axis]),
             };
-            // the nearest place that is clear of the magnet, in steps of 5 mm, within a fifth of the side
+            let open = open_part(analysis, cabinet, lies[axis]);
+            // the nearest place that is clear, in steps of 5 mm, within a fifth of the side; the magnet wants a little more
             let place = (0..40)
                 .flat_map(|step| [f64::from(step) * 5.0, -f64::from(step) * 5.0])
                 .filter(|by| by.abs() <= shell.inside[axis] * 0.2)
                 .map(|by| even + by)
+                .filter(|at| !taken.meets(shell.inside, axis, *at, cabinet.panel_mm, open))
                 .find(|at| super::collisions::magnet(analysis, cabinet, &window(*at)).is_none())?;
             list.push(window(place));
         }

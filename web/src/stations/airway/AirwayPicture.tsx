@@ -49,7 +49,11 @@ function Figures({ port }: { port: PortDesign }) {
         <Figure
           label="Length"
           value={mm(port.length_mm)}
-          note={`ends count as ${mm(port.inner_correction_mm + port.outer_correction_mm)} more`}
+          note={`ends count as ${mm(port.inner_correction_mm + port.outer_correction_mm - port.flares_mm)} more${
+            port.flares_mm > 0
+              ? `; half of each flare counted (common practice): ${mm(port.by_custom_mm)}`
+              : ""
+          }`}
           bad={!port.fit.fits}
         />
         {air && (

@@ -133,7 +133,7 @@ function Path({ quiet }: { quiet: Quiet }) {
   return (
     <SavedTable
       title="Waves along the path"
-      note="of a straight path of its length; taper, fill and chamber move them"
+      note="of the empty path with its own areas, bends and open end; fill and chamber move them"
       columns={["quarter_waves", "frequency_hz", "woofer", "swing_db"]}
       rows={() => quiet.path.map((w) => [w.quarters, w.frequency_hz, w.woofer, w.swing_db])}
     >
@@ -155,7 +155,9 @@ function Path({ quiet }: { quiet: Quiet }) {
               </th>
               <td className="text-right">{Math.round(w.frequency_hz)}</td>
               <td className="text-right">{w.woofer.toFixed(2)}</td>
-              <td className="text-right">{w.swing_db.toFixed(1)}</td>
+              <td className="text-right">
+                {w.swing_db === undefined || w.swing_db === null ? "the tuning" : w.swing_db.toFixed(1)}
+              </td>
             </tr>
           ))}
         </tbody>

@@ -99,9 +99,9 @@ export const LINES: Line[] = [
     id: "air_speed",
     title: "fastest air",
     unit: "m/s",
-    help: "In the ports, from the lowest note up, at this drive.",
+    help: "In ports, mouth and throat, from the lowest note to twice the tuning, at this drive.",
     way: -1,
-    of: (e, d) => most(between(e, e.curves.air_speed_m_per_s, note(d), 500)),
+    of: (e) => e.summary.fastest_air_m_per_s ?? undefined,
   },
   {
     id: "delay",

@@ -1,10 +1,13 @@
 //! From a solved network to curves: level, stroke, air speed, group delay, impedance, limits, band edges.
 
+mod edges;
+
 use crate::air::Air;
 use crate::level::{P_REF, SolidAngle};
 use crate::network::phasor::{Complex4, Jet, Phasor};
 use crate::network::solve::{Flows, Workspace};
 use crate::network::{Network, RadiatorKind};
+pub use edges::{Band, BandEdges, Reference};
 use num_complex::Complex64;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -90,8 +93,13 @@ pub struct Curves {
     pub air_speed: Vec<f64>,
     /// Stroke of the passive radiators, peak one way, m; empty without one.
     pub radiator_stroke: Vec<f64>,
-    /// Force of cones and passive radiators on the cabinet along the woofer's axis, peak, N (air in ports left out).
+    /// Force of cones and passive radiators on the cabinet, peak, N: by their places and directions where those are known (air
+    /// in ports left out). Of several directions out of step the root of the sum of squares.
     pub shaking_force: Vec<f64>,
+    /// Their moment about the cabinet's middle, peak, N·m; empty where places are not known.
+    pub shaking_moment: Vec<f64>,
+    /// Flow out of each of the network's radiators in their order, m³/s rms; empty unless asked for.
+    pub flows: Vec<Vec<Complex64>>,
     /// Group delay, s.
     pub group_delay: Vec<f64>,
     /// Impedance at the terminals, Ω.
@@ -102,29 +110,6 @@ pub struct Curves {
     pub ruling: Vec<Ruling>,
 }
 
-/// What the level is measured against for the band edges.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Reference {
-    /// The level the driver's own efficiency gives in this solid angle.
-    #[default]
-    Efficiency,
-    /// The highest level of the curve below five times the driver's resonance.
-    Maximum,
-}
-
-/// The low end of the passband.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct BandEdges {
-    /// The reference level, dB.
-    pub reference_db: f64,
-    /// Highest level of the curve below five times fs, dB, and its frequency, Hz.
-    pub peak: (f64, f64),
-    /// Highest frequencies below the passband at half power (3.01 dB), 6 and 10 dB under the reference, Hz; `None` where the curve
-    /// never rises so far or never falls so low above 1 Hz.
-    pub edges: [Option<f64>; 3],
-}
-
 /// A network made ready for sweeps.
 #[derive(Debug)]
 pub struct Sweep<'a> {
@@ -133,6 +118,8 @@ pub struct Sweep<'a> {
     workspace: Workspace,
     /// Pressure per volume velocity is jω times this: ρE/(Ωr).
     pressure_scale: f64,
+    /// Whether the flow of each opening is told.
+    each: bool,
 }
 
 impl<'a> Sweep<'a> {
@@ -140,7 +127,12 @@ impl<'a> Sweep<'a> {
     pub fn new(network: &'a Network, conditions: Conditions) -> Self {
         let c = &conditions;
         let pressure_scale = c.air.rho * c.volts / (c.solid_angle.steradians() * c.distance);
-        Sweep { network, conditions, workspace: Workspace::new(network), pressure_scale }
+        Sweep { network, conditions, workspace: Workspace::new(network), pressure_scale, each: false }
+    }
+
+    /// Tells the flow of each opening too ([`Curves::flows`]).
+    pub fn with_each_opening(self) -> Self {
+        Sweep { each: true, ..self }
     }
 
     /// The network's flows; where the unpivoted elimination meets an exact zero, the frequency is moved by 1e-9.
@@ -167,6 +159,10 @@ impl<'a> Sweep<'a> {
             list.reserve_exact(n);
         }
         out.ruling.reserve_exact(n);
+        if self.each {
+            out.flows = vec![Vec::with_capacity(n); self.network.radiators.len()];
+        }
+        let shake = self.network.shake;
 
         let conditions = self.conditions;
         let volts = conditions.volts;
@@ -249,8 +245,20 @@ impl<'a> Sweep<'a> {
                 let swing = (flows.swing_sqr.sqrt() / omega) * (SQRT_2 * volts);
                 out.radiator_stroke.extend_from_slice(&swing.to_array()[..lanes]);
             }
-            let force = flows.momentum.norm_sqr().sqrt() * omega * (SQRT_2 * volts);
-            out.shaking_force.extend_from_slice(&force.to_array()[..lanes]);
+            // root of the sum over three of the six components
+            let shaken = |from: usize| {
+                let mut square = f64x4::splat(0.0);
+                for i in from..from + 3 {
+                    let cones = flows.cone_momentum.scale(f64x4::splat(shake.cones[i]));
+                    let all = cones + flows.sprung_momentum.scale(f64x4::splat(shake.sprung[i]));
+                    square += all.norm_sqr();
+                }
+                (square.sqrt() * omega * (SQRT_2 * volts)).to_array()
+            };
+            out.shaking_force.extend_from_slice(&shaken(0)[..lanes]);
+            if shake.placed {
+                out.shaking_moment.extend_from_slice(&shaken(3)[..lanes]);
+            }
             out.air_speed.extend_from_slice(&speed.to_array()[..lanes]);
             out.group_delay.extend_from_slice(&delay.to_array()[..lanes]);
             let rules = ruling.to_array().map(|index| RULINGS[index as usize]);
@@ -261,6 +269,9 @@ impl<'a> Sweep<'a> {
                 let (re, im) = (z.re.to_array(), z.im.to_array());
                 [0, 1, 2, 3].map(|lane| Complex64::new(re[lane], im[lane]))
             };
+            for (list, flow) in out.flows.iter_mut().zip(&self.workspace.each) {
+                list.extend_from_slice(&split(flow.scale(f64x4::splat(volts)))[..lanes]);
+            }
             out.sum.extend_from_slice(&split(sum.v)[..lanes]);
             out.cone.extend_from_slice(&split(cone)[..lanes]);
             out.port.extend_from_slice(&split(port)[..lanes]);
@@ -271,79 +282,10 @@ impl<'a> Sweep<'a> {
         out
     }
 
-    /// Level (dB) at four frequencies (Hz).
-    fn levels(&mut self, f: [f64; 4]) -> [f64; 4] {
-        let omega = f64x4::from(f) * TAU;
-        let flows = self.flows(omega);
-        let pressure_sqr = flows.sum.v.norm_sqr() * omega * omega * (self.pressure_scale / P_REF).powi(2);
-        (pressure_sqr.ln() * (10.0 / std::f64::consts::LN_10)).to_array()
-    }
-
     /// The level far above resonance, coil inductance left out, dB: what the driver's efficiency gives,
     /// p = ρ·Sd·Bl·E/(Ωr·(Re + Rg)·Mms).
     pub fn reference_level_db(&self) -> f64 {
         crate::level::pressure_level_db(self.pressure_scale * self.network.diaphragm.acceleration())
-    }
-
-    /// Finds the band edges on a grid of its own (48 points from 1 Hz to five times `fs`, Hz, then regula falsi
-    /// to 1e-6 dB), so they do not depend on the frequencies a sweep is asked for.
-    pub fn band_edges(&mut self, fs: f64, reference: Reference) -> BandEdges {
-        const POINTS: usize = 48;
-        let grid = crate::level::log_frequencies(1.0, 5.0 * fs, POINTS);
-        let mut level = [0.0; POINTS];
-        for (i, chunk) in grid.chunks_exact(4).enumerate() {
-            level[4 * i..4 * i + 4].copy_from_slice(&self.levels([chunk[0], chunk[1], chunk[2], chunk[3]]));
-        }
-        let top = (0..POINTS).max_by(|&a, &b| level[a].total_cmp(&level[b])).unwrap_or(POINTS - 1);
-        let reference_db = match reference {
-            Reference::Efficiency => self.reference_level_db(),
-            Reference::Maximum => level[top],
-        };
-        let targets = [10.0 * 2f64.log10(), 6.0, 10.0].map(|drop| reference_db - drop);
-        // Brackets: walking down from the peak, the first grid step that falls under the target.
-        let mut low = [f64::NAN; 4];
-        let mut high = [f64::NAN; 4];
-        for (k, &target) in targets.iter().enumerate() {
-            if level[top] >= target
-                && let Some(i) = (0..top).rev().find(|&i| level[i] < target)
-            {
-                (low[k], high[k]) = (grid[i], grid[i + 1]);
-            }
-        }
-        // The brackets are refined together, one per lane, by regula falsi in the logarithm.
-        let park = |f: [f64; 4]| f.map(|x| if x.is_nan() { 1.0 } else { x });
-        let error = |sweep: &mut Self, f: [f64; 4]| {
-            let l = sweep.levels(park(f));
-            [l[0] - targets[0], l[1] - targets[1], l[2] - targets[2], 0.0]
-        };
-        let (mut below, mut above) = (error(self, low), error(self, high));
-        let mut side = [0i8; 4];
-        for _ in 0..20 {
-            let mut middle = [f64::NAN; 4];
-            for k in 0..3 {
-                let t = (below[k] / (below[k] - above[k])).clamp(0.0, 1.0);
-                middle[k] = low[k] * (high[k] / low[k]).powf(t);
-            }
-            let e = error(self, middle);
-            for k in 0..3 {
-                // Illinois rule: an end that stays twice is halved in weight.
-                if e[k] < 0.0 {
-                    (low[k], below[k]) = (middle[k], e[k]);
-                    above[k] /= if side[k] == -1 { 2.0 } else { 1.0 };
-                    side[k] = -1;
-                } else {
-                    (high[k], above[k]) = (middle[k], e[k]);
-                    below[k] /= if side[k] == 1 { 2.0 } else { 1.0 };
-                    side[k] = 1;
-                }
-            }
-            if (0..3).all(|k| e[k].abs() < 1e-6 || low[k].is_nan()) {
-                (low, high) = (middle, middle);
-                break;
-            }
-        }
-        let edges = [0, 1, 2].map(|k| (!low[k].is_nan()).then(|| (low[k] * high[k]).sqrt()));
-        BandEdges { reference_db, peak: (level[top], grid[top]), edges }
     }
 }
 
@@ -353,10 +295,12 @@ pub fn near_field_ratio(area: f64, distance: f64) -> f64 {
     2.0 * distance / (area / std::f64::consts::PI).sqrt()
 }
 
-/// Total area of the ports, mouths and passive radiators at the outside, m².
-pub fn port_area(network: &Network) -> f64 {
-    let heard = |r: &&crate::network::Radiator| matches!(r.kind, RadiatorKind::Port | RadiatorKind::Sprung);
-    network.radiators.iter().filter(heard).map(|r| r.area).sum()
+/// Level (dB) in the near field of one of `count` equal openings of an area (m², all together) that give a flow (m³/s rms) at a
+/// frequency (Hz): p = ρω(U/n)/(π·a), a the radius of one (Keele 1974, from the far field by [`near_field_ratio`]).
+pub fn near_field_db(air: &Air, flow: f64, area: f64, count: u32, frequency: f64) -> f64 {
+    let n = f64::from(count);
+    let radius = (area / n / std::f64::consts::PI).sqrt();
+    crate::level::pressure_level_db(air.rho * TAU * frequency * flow / n / (std::f64::consts::PI * radius))
 }
 
 #[cfg(test)]

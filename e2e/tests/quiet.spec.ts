@@ -25,6 +25,8 @@ test("a standing wave is found, and cured by moving the woofer and by fill", asy
   await finding(page)
     .getByRole("button", { name: /Count it/ })
     .click();
+  // near the top the woofer drives it
+  await type(page, "/enclosure/inside/woofer_up_mm", "800");
   await expect(finding(page)).toContainText("moves the level by");
 
   const effect = () =>

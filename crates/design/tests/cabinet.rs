@@ -14,7 +14,7 @@ use serde_json::{Value, json};
 
 fn document(changes: &[(&str, Value)]) -> Value {
     let mut document = json!({
-        "format": "oak-drum-design", "version": 3,
+        "format": "oak-drum-design", "version": 4,
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "depth_mm": 120,
                    "cutout_mm": 283, "outside_diameter_mm": 315, "displacement_l": 3},
         "enclosure": {"family": "vented", "net_volume_l": 80, "port": {"section": {"shape": "round", "diameter_mm": 105},

@@ -8,7 +8,7 @@ use std::path::Path;
 fn good() -> Value {
     json!({
         "format": "oak-drum-design",
-        "version": 3,
+        "version": 4,
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
         "enclosure": {
             "family": "vented",

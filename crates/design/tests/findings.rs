@@ -10,7 +10,7 @@ use std::collections::BTreeSet;
 fn quiet() -> Value {
     json!({
         "format": "oak-drum-design",
-        "version": 3,
+        "version": 4,
         "brief": {"lowest_note_hz": 32, "level_db": 100, "distance_m": 2, "largest_outside_l": 200,
                   "amplifier": {"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4}},
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1.2,

@@ -16,7 +16,7 @@ use std::process::Command;
 
 fn document(woofer: Value, enclosure: Value, array: Value, source: Value) -> Value {
     json!({
-        "format": "oak-drum-design", "version": 3, "woofer": woofer, "enclosure": enclosure, "array": array,
+        "format": "oak-drum-design", "version": 4, "woofer": woofer, "enclosure": enclosure, "array": array,
         "source": source, "drive": {"kind": "voltage", "volts": 2.83},
         "air": {"kind": "given", "speed_of_sound_m_per_s": C, "density_kg_per_m3": RHO},
     })
@@ -245,8 +245,8 @@ fn families() -> Vec<(&'static str, Value, Circuit)> {
     c.radiators(&d, "box");
     list.push(("passive radiators", d, c));
 
-    let d = with(json!({"family": "bandpass_fourth", "rear_volume_l": 20, "front_volume_l": 14, "leak_q": 11,
-        "absorption_q": 70, "port_q": 80, "front_port": port(55.0)}));
+    let d = with(json!({"family": "bandpass_fourth", "rear_volume_l": 20, "front_volume_l": 14, "rear_leak_q": 11,
+        "front_leak_q": 6, "rear_absorption_q": 70, "front_absorption_q": 45, "front_port_q": 80, "front_port": port(55.0)}));
     let mut c = Circuit::woofer(&d, "rear", "front");
     c.chamber(&d, "rear", 20.0, TAU * 31.0 * (1.0f64 + 52.0 / 20.0).sqrt());
     c.chamber(&d, "front", 14.0, TAU * 55.0);
@@ -255,7 +255,7 @@ fn families() -> Vec<(&'static str, Value, Circuit)> {
 
     for (leads, to) in [("outside", "0"), ("front_chamber", "front")] {
         let d = with(json!({"family": "bandpass_sixth", "leads": leads, "rear_volume_l": 42, "front_volume_l": 15,
-            "leak_q": 12, "port_q": 90, "rear_port": port(33.0), "front_port": port(72.0)}));
+            "rear_leak_q": 12, "front_leak_q": 7, "rear_port_q": 90, "front_port_q": 60, "rear_port": port(33.0), "front_port": port(72.0)}));
         let mut c = Circuit::woofer(&d, "rear", "front");
         c.chamber(&d, "rear", 42.0, TAU * 33.0);
         c.port(&d, "rear", to, 42.0, TAU * 33.0);

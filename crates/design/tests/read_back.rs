@@ -22,7 +22,7 @@ fn project() -> PathBuf {
 /// A box, and what the cases change of it.
 fn analysis(changes: &[(&str, Value)]) -> Analysis {
     let mut document = json!({
-        "format": "oak-drum-design", "version": 3, "name": "Read back",
+        "format": "oak-drum-design", "version": 4, "name": "Read back",
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "depth_mm": 120,
                    "cutout_mm": 283, "outside_diameter_mm": 315, "magnet_diameter_mm": 150},
         "enclosure": {"family": "vented", "net_volume_l": 70,

@@ -6,7 +6,7 @@ use serde_json::{Value, json};
 
 fn design(enclosure: Value) -> Design {
     read_value(json!({
-        "format": "oak-drum-design", "version": 3, "enclosure": enclosure,
+        "format": "oak-drum-design", "version": 4, "enclosure": enclosure,
         "woofer": {"fs_hz": 28, "qms": 5, "qes": 0.4, "vas_l": 62, "re_ohm": 5.6, "sd_cm2": 343, "xmax_mm": 10,
             "power_w": 250, "nominal_ohm": 8, "le_mh": 0.2},
         "drive": {"kind": "voltage", "volts": 10},
@@ -29,7 +29,7 @@ fn no_grid_reaches_lower() {
     let start = vented();
     let found = seek(&start, &Seek { volume_l: Some(70.0), ..wanted(Reach::LowestF3) }).unwrap();
     let best = found.best.unwrap().measures;
-    assert!(best.volume_l <= 70.0 * 1.01 && best.proud_db <= 2.1, "{best:?}");
+    assert!(best.volume_l <= 70.0 && best.proud_db <= 2.0001, "{best:?}");
     let mut lowest = f64::INFINITY;
     for i in 0..60 {
         for k in 0..90 {
@@ -78,10 +78,48 @@ fn a_line_by_its_length() {
     let found = seek(&start, &Seek { length_mm: Some(2200.0), ..wanted(Reach::LowestF3) }).unwrap();
     assert!(found.by_length);
     let Some(best) = found.best else { panic!("{:?}", found.reason) };
-    assert!(best.measures.length_mm <= 2200.0 * 1.01);
+    assert!(best.measures.length_mm <= 2200.0);
     let document = serde_json::to_value(&best.enclosure).unwrap();
     let share = document["woofer_at_mm"].as_f64().unwrap() / document["length_mm"].as_f64().unwrap();
     assert!((share - 0.2).abs() < 0.01, "{share}");
+}
+
+/// Bounds are bounds, and of the trade-off no point is there twice or beaten by another: whatever is sought, more room never comes
+/// with a worse result. What a trade measures is what its enclosure measures.
+#[test]
+fn no_point_is_beaten() {
+    let sixth = design(
+        json!({"family": "bandpass_sixth", "leads": "outside", "rear_volume_l": 50, "front_volume_l": 25,
+        "rear_port": {"section": {"shape": "round", "diameter_mm": 100}, "count": 1, "sizing": {"by": "tuning", "tuning_hz": 28}},
+        "front_port": {"section": {"shape": "round", "diameter_mm": 120}, "count": 1, "sizing": {"by": "tuning", "tuning_hz": 60}}}),
+    );
+    for (start, reach, most) in [
+        (vented(), Reach::Flattest, 150.0),
+        (vented(), Reach::Loudest, 80.0),
+        (vented(), Reach::Smallest, 200.0),
+        (sixth, Reach::Flattest, 120.0),
+    ] {
+        let Some(found) = seek(&start, &Seek { volume_l: Some(most), ..wanted(reach) }) else { panic!("{reach:?}") };
+        let Some(best) = found.best else { panic!("{reach:?}: {:?}", found.reason) };
+        assert!(best.measures.volume_l <= most * (1.0 + 1e-6), "{reach:?}: {}", best.measures.volume_l);
+        let quality = |m: &oak_drum_matching::seek::Measures| match reach {
+            Reach::Flattest => m.swing_db,
+            Reach::Loudest => -m.loudest_db,
+            Reach::LowestF3 | Reach::Smallest => m.f3_hz.unwrap(),
+        };
+        for pair in found.trades.windows(2) {
+            assert!(pair[0].held < pair[1].held, "{reach:?}: {} twice", pair[0].held);
+            assert!(quality(&pair[1].measures) < quality(&pair[0].measures), "{reach:?}: {pair:?}");
+        }
+        for trade in &found.trades {
+            let again = measures(&Design { enclosure: trade.enclosure.clone(), ..start.clone() }, 30.0).unwrap();
+            assert_eq!(again, trade.measures);
+            // nothing seen is better than the best with as little
+            if reach == Reach::Flattest && trade.held <= best.held {
+                assert!(trade.measures.swing_db >= best.measures.swing_db * 0.98 - 0.02, "{trade:?} {best:?}");
+            }
+        }
+    }
 }
 
 /// An outside volume is kept with boards, woofer and port counted.
@@ -89,7 +127,7 @@ fn a_line_by_its_length() {
 fn the_outside_is_kept() {
     let found = seek(&vented(), &Seek { outside_l: Some(80.0), ..wanted(Reach::Loudest) }).unwrap();
     let best = found.best.unwrap().measures;
-    assert!(best.outside_l <= 80.0 * 1.01 && best.volume_l < 70.0, "{best:?}");
+    assert!(best.outside_l <= 80.0001 && best.volume_l < 70.0, "{best:?}");
 }
 
 #[test]

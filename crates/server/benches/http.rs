@@ -15,7 +15,7 @@ fn main() {
     let server = Server::start(binary, &["--database", database, "--listen", "127.0.0.1:0"]).expect("a server");
     let frequencies: Vec<Value> = (0..512).map(|i| json!(10.0 * 100f64.powf(f64::from(i) / 511.0))).collect();
     let design = json!({
-        "format": "oak-drum-design", "version": 3,
+        "format": "oak-drum-design", "version": 4,
         "brief": {"lowest_note_hz": 30, "level_db": 105, "distance_m": 2,
                   "amplifier": {"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4}},
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1,

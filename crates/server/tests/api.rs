@@ -14,7 +14,7 @@ const BINARY: &str = env!("CARGO_BIN_EXE_oak-drum-server");
 
 fn design(litres: f64) -> Value {
     json!({
-        "format": "oak-drum-design", "version": 3,
+        "format": "oak-drum-design", "version": 4,
         "woofer": {"name": "Test 12", "fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
         "enclosure": {"family": "sealed", "net_volume_l": litres},
     })
@@ -106,7 +106,7 @@ fn refuses_bad_input_with_words(client: &Client) {
         ("PUT", "/api/revisions/not-an-id", json!({"base_version": 1, "document": design(9.0)}).to_string(), json, 404, ""),
         ("PATCH", &format!("/api/builds/{nobody}"), json!({"name": "x"}).to_string(), json, 404, ""),
         ("POST", "/api/woofers", json!({"document": {"format": "oak-drum-woofer", "version": 1, "woofer": {"name": "A"}, "sets": [{"provenance": "data_sheet", "figures": {}}]}}).to_string(), json, 422, "/sets/0/figures/fs_hz"),
-        ("POST", "/api/woofers/keep", json!({"document": {"format": "oak-drum-design", "version": 3, "woofer": {}, "enclosure": {"family": "sealed", "net_volume_l": 9}}}).to_string(), json, 422, "/woofer/fs_hz"),
+        ("POST", "/api/woofers/keep", json!({"document": {"format": "oak-drum-design", "version": 4, "woofer": {}, "enclosure": {"family": "sealed", "net_volume_l": 9}}}).to_string(), json, 422, "/woofer/fs_hz"),
         ("POST", "/api/woofers/derive", json!({"sheet": {"fs": 3}}).to_string(), json, 422, "/sheet"),
         ("PUT", &format!("/api/woofers/{nobody}/favourite"), json!({"favourite": true}).to_string(), json, 404, ""),
         ("POST", &format!("/api/builds/{nobody}/trial"), json!({"goal": {"lowest_note_hz": 30, "level_db": 300, "distance_m": 1, "largest_outside_l": 90}, "counts": [1], "families": ["sealed"]}).to_string(), json, 422, "/goal/level_db"),

@@ -17,6 +17,11 @@ fn compliance(litres: f64) -> f64 {
     litres * 1e-3 / (RHO * C * C)
 }
 
+/// A loss factor of the chamber at a node: its own, or the only one there is.
+fn loss(d: &Value, node: &str, name: &str) -> Option<f64> {
+    number(d, &format!("/enclosure/{node}_{name}")).or(number(d, &format!("/enclosure/{name}")))
+}
+
 impl Circuit {
     /// The woofer between two acoustic nodes; "0" is the outside.
     pub fn woofer(d: &Value, rear: &str, front: &str) -> Circuit {
@@ -52,7 +57,7 @@ impl Circuit {
     /// A chamber at a node, its losses at the angular frequency `w`.
     pub fn chamber(&mut self, d: &Value, node: &str, litres: f64, w: f64) {
         let c = compliance(litres);
-        match number(d, "/enclosure/absorption_q") {
+        match loss(d, node, "absorption_q") {
             Some(q) => {
                 let _ = writeln!(
                     self.text,
@@ -64,7 +69,7 @@ impl Circuit {
                 let _ = writeln!(self.text, "Cab{node} {node} 0 {c:e}");
             }
         }
-        if let Some(q) = number(d, "/enclosure/leak_q") {
+        if let Some(q) = loss(d, node, "leak_q") {
             self.leaks += 1;
             let k = self.leaks;
             let _ = writeln!(self.text, "Ral{k} {node} al{k} {:e}\nVl{k} al{k} 0 0", q / (w * c));
@@ -75,7 +80,7 @@ impl Circuit {
     /// A port that tunes a chamber (L) to `w`, as a mass with its friction, to another node.
     pub fn port(&mut self, d: &Value, node: &str, to: &str, litres: f64, w: f64) {
         let mass = 1.0 / (w * w * compliance(litres));
-        let friction = number(d, "/enclosure/port_q").map_or(1e-9, |q| w * mass / q);
+        let friction = loss(d, node, "port_q").map_or(1e-9, |q| w * mass / q);
         let _ = writeln!(
             self.text,
             "Rap{node} {node} x{node} {friction:e}\nLap{node} x{node} y{node} {mass:e}\nVp{node} y{node} {to} 0"

@@ -326,6 +326,9 @@ export function Lane(props: Props) {
                 style={{ color: `var(${look(i - 1, c.current).colour})` }}
               >
                 {curves.length > 1 ? `${c.letter} ` : ""}
+                {c.current && others.length > 0 && (
+                  <span className="font-sans text-soft">{spec.named?.(c.evaluation)} </span>
+                )}
                 {at(c)}
               </span>
             ))}

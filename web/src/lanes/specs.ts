@@ -14,6 +14,8 @@ export type LaneSpec = {
   /** Folded until opened. */
   folded?: boolean;
   values: (e: Evaluation) => (number | null)[];
+  /** What the solid curve is called where there are further ones. */
+  named?: (e: Evaluation) => string | undefined;
   /** Further, dashed curves of the revision being edited. */
   others?: (e: Evaluation) => { name: string; values: (number | null)[] }[];
   limit?: (e: Evaluation, xmax: number | undefined) => Limit | undefined;
@@ -85,6 +87,7 @@ export const LANES: LaneSpec[] = [
     help: "Peak speed of the air at this drive, in the fastest of ports, mouth and throat; each of several by itself is dashed.",
     weight: 1,
     values: (e) => e.curves.air_speed_m_per_s,
+    named: () => "fastest",
     others: (e) => {
       const airy = (e.curves.openings ?? []).filter((o) => o.air_speed_m_per_s.length);
       return airy.length > 1 ? airy.map((o) => ({ name: o.name, values: o.air_speed_m_per_s })) : [];
@@ -129,6 +132,7 @@ export const LANES: LaneSpec[] = [
     weight: 1.2,
     folded: true,
     values: (e) => nearFields(e)[0]?.values ?? [],
+    named: (e) => nearFields(e)[0]?.name,
     others: (e) => nearFields(e).slice(1),
     scale: (highest) => {
       const top = Math.ceil((highest + 1) / 5) * 5;

@@ -531,7 +531,12 @@ impl Port {
         let tuning_of = |mass: f64| {
             let mut omega = 1.0 / (mass * compliance(TAU * 30.0)).sqrt();
             for _ in 0..30 {
-                omega = 1.0 / (mass * compliance(omega)).sqrt();
+                let next = 1.0 / (mass * compliance(omega)).sqrt();
+                let still = (next / omega - 1.0).abs() < 1e-14;
+                omega = next;
+                if still {
+                    break;
+                }
             }
             omega / TAU
         };

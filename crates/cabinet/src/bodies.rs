@@ -5,21 +5,37 @@
 
 use crate::board::{Board, Opening, Outline, P2, V3, along, cross};
 use parry3d_f64::math::{Pose, Vector};
-use parry3d_f64::query::{contact, distance};
-use parry3d_f64::shape::ConvexPolyhedron;
-use std::cell::OnceCell;
+use parry3d_f64::query::details::{contact_support_map_support_map, distance_support_map_support_map_with_params};
+use parry3d_f64::query::gjk::VoronoiSimplex;
+use parry3d_f64::shape::SupportMap;
 use std::f64::consts::TAU;
 
 /// Corners a circle is drawn with.
 const CORNERS: usize = 48;
 
-/// A convex body in the cabinet: the hull of its corners, worked out when it is first asked for.
+/// A convex body in the cabinet: the hull of its corners, of which only the farthest in a direction is ever asked.
 #[derive(Clone, Debug)]
 pub struct Body {
     points: Vec<V3>,
     low: V3,
     high: V3,
-    hull: OnceCell<Option<ConvexPolyhedron>>,
+}
+
+impl SupportMap for Body {
+    fn local_support_point(&self, direction: Vector) -> Vector {
+        let along = |p: &V3| p[0] * direction.x + p[1] * direction.y + p[2] * direction.z;
+        let far = self.points.iter().max_by(|a, b| along(a).total_cmp(&along(b))).copied().unwrap_or_default();
+        Vector::new(far[0], far[1], far[2])
+    }
+}
+
+/// How far two bodies are apart, mm; 0 where they are in each other (GJK).
+fn apart(a: &Body, b: &Body) -> f64 {
+    let middle = |body: &Body| [0, 1, 2].map(|k| 0.5 * (body.low[k] + body.high[k]));
+    let (p, q) = (middle(a), middle(b));
+    let between = Vector::new(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
+    let start = if between.length() > 1e-9 { between } else { Vector::new(1.0, 0.0, 0.0) };
+    distance_support_map_support_map_with_params(&Pose::default(), a, b, &mut VoronoiSimplex::new(), Some(start))
 }
 
 impl Body {
@@ -33,15 +49,7 @@ impl Body {
             }
         }
         let spans = (0..3).all(|k| high[k] - low[k] > 1e-6);
-        spans.then(|| Body { points: points.to_vec(), low, high, hull: OnceCell::new() })
-    }
-
-    fn shape(&self) -> Option<&ConvexPolyhedron> {
-        let made = self.hull.get_or_init(|| {
-            let points: Vec<Vector> = self.points.iter().map(|p| Vector::new(p[0], p[1], p[2])).collect();
-            ConvexPolyhedron::from_convex_hull(&points)
-        });
-        made.as_ref()
+        spans.then(|| Body { points: points.to_vec(), low, high })
     }
 
     /// The box around it: lowest and highest corner, mm.
@@ -126,6 +134,17 @@ impl Body {
     }
 }
 
+/// Whether two bodies are in each other by more than a touch (half a millimetre along every axis of the cabinet): told far
+/// sooner than how deep.
+pub fn overlap(a: &Body, b: &Body) -> bool {
+    const TOUCH: f64 = 0.5;
+    let in_each_other = |k: usize| a.high[k].min(b.high[k]) - a.low[k].max(b.low[k]);
+    if (0..3).any(|k| in_each_other(k) <= TOUCH) {
+        return false;
+    }
+    apart(a, b) <= 1e-6
+}
+
 /// Clearance between two bodies, mm; negative is how deep they are in each other.
 pub fn clearance(a: &Body, b: &Body) -> f64 {
     clearance_within(a, b, f64::INFINITY).unwrap_or(f64::INFINITY)
@@ -136,13 +155,12 @@ pub fn clearance_within(a: &Body, b: &Body, most: f64) -> Option<f64> {
     if a.at_least(b) > most {
         return None;
     }
-    let (a, b) = (a.shape()?, b.shape()?);
-    let still = Pose::default();
-    let apart = distance(&still, a, &still, b).map_or(f64::INFINITY, |d| d.distance);
-    if apart > 1e-6 {
-        return Some(apart);
+    let distance = apart(a, b);
+    if distance > 1e-6 {
+        return Some(distance);
     }
-    Some(contact(&still, a, &still, b, 0.0).ok().flatten().map_or(0.0, |c| c.dist.min(0.0)))
+    let depth = contact_support_map_support_map(&Pose::default(), a, b, 0.0);
+    Some(depth.map_or(0.0, |c| c.dist.min(0.0)))
 }
 
 #[cfg(test)]

@@ -100,6 +100,18 @@ impl Analysis {
         Analysis::on(design, trial_grid())
     }
 
+    /// The same without a single frequency: for who asks for sizes and places alone. Curves are empty, the band has no edges.
+    pub(crate) fn bare(design: &Design) -> Option<Analysis> {
+        Analysis::on(design, &[])
+    }
+
+    /// The design with changes applied, without a single frequency; `None` if it is then no longer a design.
+    pub(crate) fn bare_with(&self, changes: &[Change]) -> Option<Analysis> {
+        let mut document = serde_json::to_value(&self.design).ok()?;
+        apply(&mut document, changes);
+        Analysis::bare(&serde_json::from_value(document).ok()?)
+    }
+
     /// What stands in the design's way.
     pub(crate) fn troubles(&self) -> &Troubles {
         self.troubles.get_or_init(|| Troubles::of(self))
@@ -146,7 +158,11 @@ impl Analysis {
         let wired = enclosure.wire(&context);
         let mut sweep = Sweep::new(&wired.network, conditions);
         let reference = if wired.measured_by_efficiency { listening.band_edge_reference } else { Reference::Maximum };
-        let edges = sweep.band_edges(context.array.ts.fs, reference);
+        let edges = if frequencies.is_empty() {
+            BandEdges { reference_db: f64::NAN, peak: (f64::NAN, f64::NAN), edges: [None; 3] }
+        } else {
+            sweep.band_edges(context.array.ts.fs, reference)
+        };
         let curves = sweep.curves(frequencies);
         let ledger = ledger(&design, &wired, fold.as_ref().and_then(|f| f.as_ref().ok()));
         let design = design.into_owned();

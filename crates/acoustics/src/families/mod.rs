@@ -441,7 +441,12 @@ pub fn chamber_compliance(air: &Air, net: f64, fill: &Fill, omega: f64) -> f64 {
 pub(crate) fn fixed_point(start_hz: f64, step: impl Fn(f64) -> f64) -> f64 {
     let mut omega = TAU * start_hz;
     for _ in 0..40 {
-        omega = step(omega);
+        let next = step(omega);
+        let still = (next / omega - 1.0).abs() < 1e-14;
+        omega = next;
+        if still {
+            break;
+        }
     }
     omega
 }

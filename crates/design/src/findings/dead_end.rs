@@ -91,7 +91,7 @@ fn smaller(analysis: &Analysis, i: usize, port_at: &str) -> Option<Remedy> {
     while factor > 0.02 {
         let section = report.port.section.scaled(factor).map_mm(f64::floor);
         let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
-        let tried = analysis.on_places(&changes, &[100.0])?;
+        let tried = analysis.bare_with(&changes)?;
         if cured(&tried, i).is_some() {
             let title = format!("{} instead", capital(&section.words()));
             return remedy(analysis, title, changes, |a| {
@@ -116,7 +116,7 @@ fn higher(analysis: &Analysis, i: usize, port_at: &str) -> Option<Remedy> {
     while tuning < report.realised.highest_tuning * 0.98 && tuning < 290.0 {
         tuning = ((tuning * 1.03 + 0.25) * 2.0).ceil() / 2.0;
         let changes = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": tuning}))];
-        let tried = analysis.on_places(&changes, &[100.0])?;
+        let tried = analysis.bare_with(&changes)?;
         if cured(&tried, i).is_some() {
             return remedy(analysis, format!("Tune to {tuning} Hz"), changes, |a| {
                 Some(format!("{:.0} mm long; {}", cured(a, i)?.realised.length * 1e3, low_end(a)))

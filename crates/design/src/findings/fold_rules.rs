@@ -2,7 +2,7 @@
 
 use super::{Finding, Severity, Whose, capital, finding, low_end, remedy};
 use crate::analysis::{Analysis, Change};
-use crate::cabinet::clearance::{How, clearances_of, clearances_within};
+use crate::cabinet::clearance::{CLASH, How, clashes, clearances_within};
 use crate::cabinet::folding::{can_fold, outside_for};
 use crate::cabinet::seats::{Kind, Seat, built};
 use crate::document::Shape;
@@ -136,7 +136,7 @@ pub fn parts_collide(analysis: &Analysis) -> Vec<Finding> {
     let Some((cabinet, built)) = analysis.design.cabinet.as_ref().zip(built(analysis)) else { return Vec::new() };
     let mut list = Vec::new();
     for c in clearances_within(cabinet, &built, 0.0) {
-        if c.mm > -0.5 || list.len() >= 4 {
+        if c.mm > -CLASH || list.len() >= 4 {
             break;
         }
         let seat = &built.seats[c.seat as usize];
@@ -176,8 +176,7 @@ fn moved(analysis: &Analysis, i: usize, mm: f64) -> Vec<super::Remedy> {
     let free = |a: &Analysis| -> Option<bool> {
         let built = built(a)?;
         (built.seats.len() > i).then_some(())?;
-        let list = clearances_of(a.design.cabinet.as_ref()?, &built, 0.0, i);
-        Some(!list.iter().any(|c| c.mm < -0.5))
+        Some(clashes(a.design.cabinet.as_ref()?, &built, Some(i)).is_empty())
     };
     let Some(built_now) = built(analysis) else { return Vec::new() };
     let seat = &built_now.seats[i];
@@ -193,6 +192,9 @@ fn moved(analysis: &Analysis, i: usize, mm: f64) -> Vec<super::Remedy> {
                 let face = serde_json::to_value(spot.face).unwrap_or_default();
                 let value = json!({"face": face, "across_mm": across, "up_mm": up});
                 let Some(change) = placed(analysis, &built_now.seats, pointer, value) else { continue };
+                if analysis.bare_with(std::slice::from_ref(&change)).is_none_or(|a| free(&a) != Some(true)) {
+                    continue;
+                }
                 let title = format!("Move the {} {:.0} mm {word}", seat.name, (dx + dy).abs());
                 if let Some(found) =
                     remedy(analysis, title, vec![change], |a| (free(a)?).then(|| format!("clear; {}", low_end(a))))

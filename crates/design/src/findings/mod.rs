@@ -191,8 +191,11 @@ fn remedy(
     predict: impl Fn(&Analysis) -> Option<String>,
 ) -> Option<Remedy> {
     // most that are dropped are dropped here, before anything is built
-    predict(&analysis.with(&changes)?)?;
-    along_with_cabinet(analysis, title, changes, predict)
+    let first = analysis.with(&changes)?;
+    predict(&first)?;
+    let tried = trial::try_out(analysis, changes, Some(first), &|a| predict(a).is_some())?;
+    let predicted = predict(&tried.after)?;
+    Some(said(title.into(), predicted, tried))
 }
 
 /// The same of a remedy that may help only once the cabinet goes along.
@@ -202,14 +205,14 @@ fn along_with_cabinet(
     changes: Vec<Change>,
     predict: impl Fn(&Analysis) -> Option<String>,
 ) -> Option<Remedy> {
-    let tried = trial::try_out(analysis, changes, &|a| predict(a).is_some())?;
+    let tried = trial::try_out(analysis, changes, None, &|a| predict(a).is_some())?;
     let predicted = predict(&tried.after)?;
     Some(said(title.into(), predicted, tried))
 }
 
 /// A remedy whose effect is known already, with what moves along and what it breaks; none where it cannot be built.
 fn settled(analysis: &Analysis, remedy: Remedy) -> Option<Remedy> {
-    let tried = trial::try_out(analysis, remedy.changes, &|_| true)?;
+    let tried = trial::try_out(analysis, remedy.changes, None, &|_| true)?;
     Some(said(remedy.title, remedy.predicted, tried))
 }
 

@@ -142,7 +142,7 @@ fn will_not_fit_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     while factor > 0.1 && smaller.is_none() {
         let section = report.port.section.scaled(factor).map_mm(f64::floor);
         let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
-        smaller = analysis.with(&changes).and_then(|a| fits(&a)).map(|_| (section, changes));
+        smaller = analysis.bare_with(&changes).and_then(|a| fits(&a)).map(|_| (section, changes));
         factor *= 0.93;
     }
     if let Some((section, changes)) = smaller {
@@ -164,7 +164,7 @@ fn will_not_fit_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     f.remedies.extend(folded);
     // Higher tuning with the same opening: the length that fits gives it.
     let by_length = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "length", "length_mm": room.floor()}))];
-    if let Some(tuned) = analysis.with(&by_length) {
+    if let Some(tuned) = analysis.bare_with(&by_length) {
         let tuning = port_of(&tuned, i).map_or(0.0, |r| (r.realised.tuning * 10.0).ceil() / 10.0);
         let changes = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": tuning}))];
         f.remedies.extend(remedy(analysis, format!("Tune to {tuning:.1} Hz"), changes, |a| {
@@ -221,7 +221,7 @@ fn meets_woofer_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
             let (x, y) = (x.round(), y.round());
             let changes =
                 vec![Change::set(format!("{at}/opening_across_mm"), x), Change::set(format!("{at}/opening_up_mm"), y)];
-            let trial = analysis.on_places(&changes, &[100.0])?;
+            let trial = analysis.bare_with(&changes)?;
             checks(&trial).is_none().then_some((x, y, changes))
         });
         if let Some((x, y, changes)) = found {

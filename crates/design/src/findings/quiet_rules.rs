@@ -60,10 +60,7 @@ pub fn standing_wave(analysis: &Analysis) -> Vec<Finding> {
                 (effect, "dB"),
                 Some(modes::HARMLESS),
             );
-            let stands = |changes: &[Change]| {
-                super::trial::try_out(analysis, changes.to_vec(), &|_| true)
-                    .is_some_and(|t| t.moved.is_none() && t.breaks.is_empty())
-            };
+            let stands = |changes: &[Change]| super::trial::stands_as_is(analysis, changes);
             f.remedies = modes::cures(analysis, chamber, &stands);
             f.remedies = f.remedies.into_iter().filter_map(|r| super::settled(analysis, r)).collect();
             Some(f)

@@ -6,7 +6,7 @@
 
 use super::port_rules;
 use crate::analysis::{Analysis, Change, apply};
-use crate::cabinet::clearance::clearances_within;
+use crate::cabinet::clearance::clashes;
 use crate::cabinet::folding::can_fold;
 use crate::cabinet::seats::built;
 use crate::cabinet::settle::fitted;
@@ -21,8 +21,6 @@ use serde_json::Value;
 
 /// By how much a volume may be off the wanted one, as a share.
 const OFF: f64 = 0.005;
-/// Overlaps that count, mm.
-const OVERLAP: f64 = 0.5;
 
 /// What stands in a design's way.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -43,12 +41,8 @@ impl Troubles {
         let mut list = Troubles { folded: matches!(analysis.fold, Some(Ok(_))), ..Troubles::default() };
         if let Some(cabinet) = &analysis.design.cabinet {
             if let Some(built) = built(analysis) {
-                let found = clearances_within(cabinet, &built, 0.0);
-                list.clashes = found
-                    .into_iter()
-                    .filter(|c| c.mm < -OVERLAP)
-                    .map(|c| format!("{} and {}, {:?}", c.name, c.other, c.how))
-                    .collect();
+                let found = clashes(cabinet, &built, None);
+                list.clashes = found.into_iter().map(|c| format!("{} and {}, {:?}", c.name, c.other, c.how)).collect();
             }
             if let Some(ledger) = analysis.ledger.as_ref().filter(|_| !can_fold(&analysis.design.enclosure)) {
                 list.off = (ledger.net_l / ledger.wanted_net_l - 1.0).abs();
@@ -107,51 +101,67 @@ fn changed(analysis: &Analysis, changes: &[Change]) -> Option<Design> {
     read::check(&design).is_ok().then_some(design)
 }
 
+/// Whether changes can be built just as they are: nothing has to move along, nothing is broken.
+pub fn stands_as_is(analysis: &Analysis, changes: &[Change]) -> bool {
+    let Some(after) = changed(analysis, changes).as_ref().and_then(Analysis::bare) else { return false };
+    let (before, now) = (analysis.troubles(), Troubles::of(&after));
+    !now.broken_against(before) && now.said_against(before).is_empty()
+}
+
 /// Tries changes; `None` where the changed design may not stand, would leave parts in each other or litres missing whatever
-/// moves along, or does not do what it is tried for.
-pub fn try_out(analysis: &Analysis, changes: Vec<Change>, does: &dyn Fn(&Analysis) -> bool) -> Option<Tried> {
+/// moves along, or does not do what it is tried for. `first` is the changed design where it is worked out already. Sizes and
+/// places are looked at before anything is computed.
+pub fn try_out(
+    analysis: &Analysis,
+    changes: Vec<Change>,
+    first: Option<Analysis>,
+    does: &dyn Fn(&Analysis) -> bool,
+) -> Option<Tried> {
     let stands = changed(analysis, &changes);
-    let plain = stands.as_ref().and_then(Analysis::on_trial);
     let Some(cabinet) = &analysis.design.cabinet else {
         // an inside that is stated grows with its chamber
-        let (changes, after) = match plain {
-            Some(after) => (changes, after),
+        let (changes, design) = match stands {
+            Some(design) => (changes, design),
             None => {
                 let grown = grown_inside(analysis, changes);
-                let after = Analysis::on_trial(&changed(analysis, &grown)?)?;
-                (grown, after)
+                let design = changed(analysis, &grown)?;
+                (grown, design)
             }
         };
+        let after = Analysis::on_trial(&design)?;
         let breaks = Troubles::of(&after).said_against(analysis.troubles());
         return does(&after).then_some(Tried { changes, after, breaks, moved: None });
     };
-    if plain.as_ref().is_some_and(|after| same_geometry(analysis, after)) {
-        return plain.filter(|a| does(a)).map(|after| Tried { changes, after, breaks: Vec::new(), moved: None });
-    }
-    let before = analysis.troubles();
+    let worked = |first: Option<Analysis>, design: &Design| first.or_else(|| Analysis::on_trial(design));
+    let bare = stands.as_ref().and_then(Analysis::bare);
     let mut second: Option<Tried> = None;
-    if let Some(after) = plain.filter(|a| does(a)) {
-        let now = Troubles::of(&after);
-        let breaks = now.said_against(before);
-        if !now.broken_against(before) {
-            let tried = Tried { changes: changes.clone(), after, breaks, moved: None };
+    if let Some((design, bare)) = stands.as_ref().zip(bare) {
+        if same_geometry(analysis, &bare) {
+            let after = worked(first, design).filter(|a| does(a))?;
+            return Some(Tried { changes, after, breaks: Vec::new(), moved: None });
+        }
+        let (before, now) = (analysis.troubles(), Troubles::of(&bare));
+        if !now.broken_against(before)
+            && let Some(after) = worked(first, design).filter(|a| does(a))
+        {
+            let tried = Tried { changes: changes.clone(), after, breaks: now.said_against(before), moved: None };
             if tried.breaks.is_empty() {
                 return Some(tried);
             }
             second = Some(tried);
         }
     }
+    let before = analysis.troubles();
     for way in ways(cabinet, &changes, analysis) {
         let Some(all) = along(analysis, &changes, way) else { continue };
-        let Some(after) = changed(analysis, &all).as_ref().and_then(Analysis::on_trial) else { continue };
-        if !does(&after) {
-            continue;
-        }
-        let now = Troubles::of(&after);
-        if now.broken_against(before) {
-            continue;
-        }
+        let Some(design) = changed(analysis, &all) else { continue };
+        let Some(bare) = Analysis::bare(&design) else { continue };
+        let now = Troubles::of(&bare);
         let breaks = now.said_against(before);
+        if now.broken_against(before) || (second.is_some() && !breaks.is_empty()) {
+            continue;
+        }
+        let Some(after) = Analysis::on_trial(&design).filter(|a| does(a)) else { continue };
         let moved = after
             .design
             .cabinet
@@ -161,16 +171,12 @@ pub fn try_out(analysis: &Analysis, changes: Vec<Change>, does: &dyn Fn(&Analysi
         if tried.breaks.is_empty() {
             return Some(tried);
         }
-        second = second.or(Some(tried));
+        second = Some(tried);
     }
     second
 }
 
-fn radiators(enclosure: &Enclosure) -> Option<Radiators> {
-    if let Enclosure::PassiveRadiator(b) = enclosure { Some(b.radiators) } else { None }
-}
-
-/// The changed design with a cabinet that goes along in its ratio, worked out on a few frequencies and not looked at closely: for
+/// The changed design with a cabinet that goes along in its ratio, without a single frequency and not looked at closely: for
 /// who searches.
 pub fn sketch(analysis: &Analysis, changes: &[Change]) -> Option<Analysis> {
     let follows = analysis.design.cabinet.as_ref().is_some_and(|c| c.held == Held::All && c.fold.is_none());
@@ -179,7 +185,11 @@ pub fn sketch(analysis: &Analysis, changes: &[Change]) -> Option<Analysis> {
     } else {
         changes.to_vec()
     };
-    analysis.on_places(&changes, &[100.0])
+    analysis.bare_with(&changes)
+}
+
+fn radiators(enclosure: &Enclosure) -> Option<Radiators> {
+    if let Enclosure::PassiveRadiator(b) = enclosure { Some(b.radiators) } else { None }
 }
 
 /// Whether two designs put the same things into the same cabinet.
@@ -255,7 +265,7 @@ fn along(analysis: &Analysis, changes: &[Change], way: Way) -> Option<Vec<Change
     {
         cabinet.height_mm *= 2.0;
     }
-    let context = Analysis::of_few(&design)?.context;
+    let context = Analysis::bare(&design)?.context;
     let solved = if way.held == stated.held { design.clone() } else { fitted(&design, &context, way.held)? };
     let made = solved.cabinet.as_ref()?;
     let old = [stated.width_mm, stated.height_mm, stated.depth_mm];

@@ -158,7 +158,7 @@ fn trim_radiators(analysis: &Analysis, wish: &TrimWish) -> Option<Trim> {
     let air = &analysis.context.air;
     let area = sd * 1e-4;
     // acoustic, of all together
-    let own = vas * 1e-3 / air.bulk_modulus() * count;
+    let own = vas * 1e-3 / analysis.context.stated.bulk_modulus() * count;
     let per_gram = 1e-3 / (area * area) / count;
     let mass_at = |hz: f64| {
         let omega = TAU * hz;

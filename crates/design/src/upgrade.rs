@@ -65,10 +65,15 @@ fn two_to_three(document: &mut Value) {
     array["woofers_in_series"] = in_series;
 }
 
-/// Version 3 had one set of losses for both chambers of a bandpass box, and did not say that a front horn's were the rear
-/// chamber's.
+/// Version 3 had one set of losses for both chambers of a bandpass box, did not say that a front horn's were the rear
+/// chamber's, and let a port be shorter than its flares.
 fn three_to_four(document: &mut Value) {
     let Some(enclosure) = document.get_mut("enclosure") else { return };
+    for port in ["port", "rear_port", "front_port"] {
+        if let Some(port) = enclosure.get_mut(port) {
+            shorten_flares(port);
+        }
+    }
     let chambers: &[(&str, &[&str])] = match enclosure.get("family").and_then(Value::as_str) {
         Some("bandpass_fourth") => {
             &[("leak_q", &["rear", "front"]), ("absorption_q", &["rear", "front"]), ("port_q", &["front"])]
@@ -83,6 +88,23 @@ fn three_to_four(document: &mut Value) {
         let Some(value) = take(enclosure, name) else { continue };
         for end in *ends {
             enclosure[format!("{end}_{name}")] = value.clone();
+        }
+    }
+}
+
+/// Flares that are longer together than the port that is given are cut to what there is of it, as they could be built; under
+/// 2 mm the edge is plain.
+fn shorten_flares(port: &mut Value) {
+    let Some(length) = port.pointer("/sizing/length_mm").and_then(Value::as_f64) else { return };
+    let radius = |port: &Value, end: &str| port.pointer(&format!("/{end}/radius_mm")).and_then(Value::as_f64);
+    let both: f64 = ["inner_end", "outer_end"].iter().filter_map(|end| radius(port, end)).sum();
+    if both <= length {
+        return;
+    }
+    for (end, plain) in [("inner_end", "free"), ("outer_end", "flanged")] {
+        if let Some(r) = radius(port, end) {
+            let cut = (r * length / both * 100.0).floor() / 100.0;
+            port[end] = if cut < 2.0 { json!({ "kind": plain }) } else { json!({"kind": "flared", "radius_mm": cut}) };
         }
     }
 }

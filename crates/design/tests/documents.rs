@@ -178,6 +178,13 @@ fn version_three_is_upgraded() {
         "port_q": 90, "rear_port": port(35.0), "front_port": port(70.0)}));
     assert_eq!((sixth["rear_port_q"].as_f64(), sixth["front_port_q"].as_f64()), (Some(90.0), Some(90.0)));
     assert!(sixth.get("rear_leak_q").is_none());
+    // a port shorter than its flares has as much of them as there is of it
+    let flare = json!({"kind": "flared", "radius_mm": 30});
+    let mut short = port(40.0);
+    short["sizing"] = json!({"by": "length", "length_mm": 20});
+    (short["inner_end"], short["outer_end"]) = (flare.clone(), flare);
+    let vented = old(json!({"family": "vented", "net_volume_l": 40, "port": short}));
+    assert_eq!(vented["port"]["inner_end"], json!({"kind": "flared", "radius_mm": 10.0}));
     let horn = old(json!({"family": "front_horn", "rear_volume_l": 50, "leak_q": 9,
         "horn": {"throat_cm2": 300, "mouth_cm2": 4000, "profile": {"shape": "conical", "length_mm": 1800}}}));
     assert_eq!(horn["rear_leak_q"], 9.0);

@@ -34,6 +34,11 @@ fn room(analysis: &Analysis, report: &PortReport) -> Option<(f64, f64)> {
     Some((room, report.realised.length * 1e3))
 }
 
+/// Whether a port goes into the cabinet, where there is one.
+fn goes_in(analysis: &Analysis, report: &PortReport) -> bool {
+    room(analysis, report).is_none_or(|(room, length)| length <= room + 0.6)
+}
+
 /// What of the ports cannot be built, in words.
 pub(super) fn troubles(analysis: &Analysis) -> Vec<&'static str> {
     let mut list = Vec::new();
@@ -43,7 +48,7 @@ pub(super) fn troubles(analysis: &Analysis) -> Vec<&'static str> {
         }
         if super::dead_end::is_one(analysis, report) {
             list.push("no box of this size takes the port");
-        } else if room(analysis, report).is_some_and(|(room, length)| length > room + 0.6) {
+        } else if !goes_in(analysis, report) {
             list.push("the port will not fit");
         }
         if standing_in_the_way(analysis, i).is_some() {
@@ -96,7 +101,7 @@ fn out_of_reach_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     let larger =
         vec![Change::set(format!("{port_at}/section"), value(report.port.section.scaled(factor).map_mm(f64::ceil)))];
     f.remedies.extend(remedy(analysis, "A larger opening", larger, |a| {
-        let r = port_of(a, i).filter(|r| !r.realised.out_of_reach)?;
+        let r = port_of(a, i).filter(|r| !r.realised.out_of_reach && goes_in(a, r))?;
         Some(format!("{:.0} cm2, {:.0} mm long", r.realised.area * 1e4, r.realised.length * 1e3))
     }));
     vec![f]
@@ -355,7 +360,7 @@ fn pipe_resonance_low_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     let section = report.port.section.scaled(resonance / HARMLESS * 0.95).map_mm(f64::floor);
     let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
     f.remedies.extend(remedy(analysis, "A smaller opening", changes, |a| {
-        let r = port_of(a, i)?;
+        let r = port_of(a, i).filter(|r| goes_in(a, r))?;
         let first = a.context.air.c / (2.0 * r.realised.effective_length);
         Some(format!("rings at {first:.0} Hz; air {:.0} m/s at this drive", loudest_air(a)))
     }));

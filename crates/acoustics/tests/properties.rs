@@ -10,6 +10,7 @@ use oak_drum_acoustics::network::{Network, plain};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
 use oak_drum_acoustics::port::{End, Port, PortModel, Section, Sizing};
 use proptest::prelude::*;
+use proptest::test_runner::RngSeed;
 use std::f64::consts::TAU;
 
 fn conditions(air: Air) -> Conditions {
@@ -183,9 +184,9 @@ proptest! {
         prop_assert!((level[1] - level[0] - slope).abs() < 0.1, "{level:?}");
     }
 
-    /// A longer port tunes lower.
+    /// A longer port tunes lower (none is shorter than its flares, 30 mm here).
     #[test]
-    fn a_longer_port_tunes_lower(mut port in port(), length in 20.0..900.0f64, litres in 10.0..300.0f64) {
+    fn a_longer_port_tunes_lower(mut port in port(), length in 40.0..900.0f64, litres in 10.0..300.0f64) {
         let air = Air::at(20.0, 101_325.0);
         let c = air.compliance(litres * 1e-3);
         port.sizing = Sizing::Length { length_mm: length };
@@ -359,7 +360,9 @@ fn edges_hold(wired: &oak_drum_acoustics::families::Wired, air: Air, fs: f64, wh
     let found = sweep.band_edges(fs, Reference::Maximum);
     if let Some(band) = sweep.band(fs, &found) {
         prop_assert_eq!(Some(band.lower), found.edges[0]);
-        let (list, level) = dense(wired, air, band.upper * 1.001);
+        // as dense as the narrowest wave asks for
+        let list = oak_drum_acoustics::level::log_frequencies(band.lower, band.upper, 60_000);
+        let level = sweep.curves(&list).level_db;
         let target = found.peak.0 - 10.0 * 2f64.log10();
         let within: Vec<f64> = list
             .iter()
@@ -395,8 +398,14 @@ fn inside() -> impl Strategy<Value = serde_json::Value> {
     )
 }
 
+/// The same designs in every run, so that a change is what a failure is about; `PROPTEST_RNG_SEED` tries others.
+fn seed() -> RngSeed {
+    let asked = std::env::var("PROPTEST_RNG_SEED").ok().and_then(|s| s.parse().ok());
+    RngSeed::Fixed(asked.unwrap_or(20_261_125))
+}
+
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 24, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { cases: 24, rng_seed: seed(), ..ProptestConfig::default() })]
 
     /// Peaks, edges and bands of every family equal a dense sweep, from its own starts.
     #[test]

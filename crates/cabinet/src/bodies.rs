@@ -134,17 +134,6 @@ impl Body {
     }
 }
 
-/// Whether two bodies are in each other by more than a touch (half a millimetre along every axis of the cabinet): told far
-/// sooner than how deep.
-pub fn overlap(a: &Body, b: &Body) -> bool {
-    const TOUCH: f64 = 0.5;
-    let in_each_other = |k: usize| a.high[k].min(b.high[k]) - a.low[k].max(b.low[k]);
-    if (0..3).any(|k| in_each_other(k) <= TOUCH) {
-        return false;
-    }
-    apart(a, b) <= 1e-6
-}
-
 /// Clearance between two bodies, mm; negative is how deep they are in each other.
 pub fn clearance(a: &Body, b: &Body) -> f64 {
     clearance_within(a, b, f64::INFINITY).unwrap_or(f64::INFINITY)

@@ -85,12 +85,12 @@ impl Point {
         self.x.exp()
     }
     /// Whether the curve to the next point is smooth enough to be known from both.
-    fn smooth_to(&self, next: &Point) -> bool {
+    fn smooth_to(&self, next: &Point, straight_db: f64) -> bool {
         let h = next.x - self.x;
         let level = next.level - self.level - 0.5 * h * (self.slope + next.slope);
         let turned = next.phase - self.phase - 0.5 * h * (self.turn + next.turn);
         let turned = turned - TAU * (turned / TAU).round();
-        h < NARROWEST || (level.abs() < STRAIGHT_DB && turned.abs() < STRAIGHT_RAD)
+        h < NARROWEST || (level.abs() < straight_db && turned.abs() < STRAIGHT_RAD)
     }
     /// Where the cubic through both points and slopes has an extremum between them, as a part of the way, with its level; the
     /// higher one where `high`.
@@ -147,8 +147,9 @@ impl Sweep<'_> {
         out
     }
 
-    /// The curve between two frequencies (Hz), followed as closely as it asks for, at least with a step of `step` in ln f.
-    fn follow(&mut self, low: f64, high: f64, step: f64) -> Vec<Point> {
+    /// The curve between two frequencies (Hz), followed as closely as it asks for, at least with a step of `step` in ln f; two
+    /// neighbours belong together where their slopes miss the step between them by less than `straight_db`.
+    fn follow(&mut self, low: f64, high: f64, step: f64, straight_db: f64) -> Vec<Point> {
         let count = ((high / low).ln() / step).ceil().max(1.0) as usize + 1;
         let mut places: Vec<f64> = log_frequencies(low, high, count).into_iter().map(f64::ln).collect();
         for placed in &self.network.elements {
@@ -174,7 +175,7 @@ impl Sweep<'_> {
         while known.len() < MOST {
             wanted.clear();
             for pair in known.windows(2) {
-                if !pair[0].smooth_to(&pair[1]) {
+                if !pair[0].smooth_to(&pair[1], straight_db) {
                     wanted.push(0.5 * (pair[0].x + pair[1].x));
                 }
             }
@@ -305,7 +306,7 @@ impl Sweep<'_> {
     /// Peak and low edges, whatever frequencies a sweep is asked for: the peak and the levels at the edges to 0.01 dB, the
     /// frequencies to 0.1 % (refined to 1e-6 dB where the curve is smooth).
     pub fn band_edges(&mut self, fs: f64, reference: Reference) -> BandEdges {
-        let curve = self.follow(LOWEST, 5.0 * fs, Self::grid_step(fs));
+        let curve = self.follow(LOWEST, 5.0 * fs, Self::grid_step(fs), STRAIGHT_DB);
         let peak = self.highest(&curve);
         let reference_db = match reference {
             Reference::Efficiency => self.reference_level_db(),
@@ -332,7 +333,7 @@ impl Sweep<'_> {
             if to <= from * 1.001 {
                 return None;
             }
-            let mut curve = self.follow(from, to, step);
+            let mut curve = self.follow(from, to, step, STRAIGHT_DB);
             if let Some(first) = curve.first_mut()
                 && from > edges.peak.1
             {
@@ -344,7 +345,7 @@ impl Sweep<'_> {
             last = curve.last().copied().unwrap_or(last);
             from = to;
         };
-        let inside = self.follow(lower, upper, step / 4.0);
+        let inside = self.follow(lower, upper, step / 4.0, DIP * 0.1);
         let mut deepest = edges.peak.0;
         for pair in inside.windows(2) {
             if pair[0].slope < 0.0 && pair[1].slope > 0.0 {
@@ -376,7 +377,7 @@ mod tests {
         let (t, level) = of(0.0).extremum(&of(1.0), true).unwrap();
         assert!((t - 0.4).abs() < 1e-12 && (level - 3.0).abs() < 1e-12);
         assert!(of(0.5).extremum(&of(1.0), true).is_none());
-        assert!(of(0.0).smooth_to(&of(1.0)));
+        assert!(of(0.0).smooth_to(&of(1.0), STRAIGHT_DB));
     }
 
     /// A turn of the phase between two points that neither of them shows is seen.
@@ -384,6 +385,6 @@ mod tests {
     fn a_hidden_turn_is_seen() {
         let here = point(0.0, 0.0, 0.0);
         let there = Point { phase: PI, ..point(0.1, 0.0, 0.0) };
-        assert!(!here.smooth_to(&there));
+        assert!(!here.smooth_to(&there, STRAIGHT_DB));
     }
 }

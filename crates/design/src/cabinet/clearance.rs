@@ -3,7 +3,7 @@
 use super::seats::{Built, Kind, Seat, frame_of};
 use crate::document::{Cabinet, Shape};
 use oak_drum_cabinet::board::{Board, Opening, Outline, Role, along, dot};
-use oak_drum_cabinet::bodies::{Body, clearance_within, overlap};
+use oak_drum_cabinet::bodies::{Body, clearance_within};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -48,26 +48,20 @@ pub fn clearances(cabinet: &Cabinet, built: &Built) -> Vec<Clearance> {
 
 /// Those smaller than so much, mm.
 pub fn clearances_within(cabinet: &Cabinet, built: &Built, most: f64) -> Vec<Clearance> {
-    around(cabinet, built, most, None, &|a, b| clearance_within(a, b, most))
+    around(cabinet, built, most, None)
 }
 
-/// What is in each other, of one seat alone or of all; how deep is told of frames and edges only, of bodies it is 1 mm.
+/// What is in each other, of one seat alone or of all.
 pub fn clashes(cabinet: &Cabinet, built: &Built, only: Option<usize>) -> Vec<Clearance> {
-    let mut list = around(cabinet, built, 0.0, only, &|a, b| overlap(a, b).then_some(-1.0));
-    list.retain(|c| c.mm < -CLASH);
+    let mut list = around(cabinet, built, 0.0, only);
+    list.retain(|c| c.mm <= -CLASH);
     list
 }
 
 /// Overlaps that count, mm.
 pub const CLASH: f64 = 0.5;
 
-fn around(
-    cabinet: &Cabinet,
-    built: &Built,
-    most: f64,
-    only: Option<usize>,
-    apart: &dyn Fn(&Body, &Body) -> Option<f64>,
-) -> Vec<Clearance> {
+fn around(cabinet: &Cabinet, built: &Built, most: f64, only: Option<usize>) -> Vec<Clearance> {
     let mut list = Vec::new();
     let bodies: Vec<Vec<Body>> = built.seats.iter().map(Seat::bodies).collect();
     let boards: Vec<(&Board, Vec<Body>)> = built
@@ -78,7 +72,7 @@ fn around(
         .map(|b| (b, Body::of_board(b)))
         .collect();
     let least = |a: &[Body], b: &[Body]| {
-        let pairs = a.iter().flat_map(|a| b.iter().filter_map(move |b| apart(a, b)));
+        let pairs = a.iter().flat_map(|a| b.iter().filter_map(move |b| clearance_within(a, b, most)));
         pairs.fold(f64::INFINITY, f64::min)
     };
     for (i, seat) in built.seats.iter().enumerate() {

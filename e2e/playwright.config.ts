@@ -13,7 +13,8 @@ const flags = [
 // Run by cargo (crates/server/tests/browser.rs), which starts the server and says where it is.
 export default defineConfig({
   testDir: "tests",
-  workers: 1,
+  // files side by side; what kills the server comes last and alone
+  workers: 2,
   timeout: 60_000,
   expect: { timeout: 10_000 },
   reporter: [["list"]],
@@ -24,7 +25,8 @@ export default defineConfig({
     launchOptions: { executablePath: process.env.OAK_DRUM_CHROMIUM ?? "/usr/bin/chromium", args: flags },
   },
   projects: [
-    { name: "tests", testMatch: /.*\.spec\.ts/ },
+    { name: "side-by-side", testMatch: /.*\.spec\.ts/, testIgnore: /outage\.spec\.ts/ },
+    { name: "tests", testMatch: /outage\.spec\.ts/, dependencies: ["side-by-side"] },
     { name: "pictures", testMatch: /pictures\.ts/ },
     { name: "speed", testMatch: /speed\.ts/ },
   ],

@@ -183,12 +183,17 @@ for (const theme of ["light", "dark"] as const) {
     const page = await (
       await browser.newContext({ colorScheme: theme, viewport: { width: 1280, height: 800 } })
     ).newPage();
+    // the themes differ in nothing but their colours
+    const axe = () => {
+      const builder = new AxeBuilder({ page }).setLegacyMode();
+      return theme === "light" ? builder : builder.withRules(["color-contrast"]);
+    };
     await page.goto("/");
     await expect(page.getByRole("link", { name: "Village hall pedal stop" })).toBeVisible();
-    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+    expect((await axe().analyze()).violations).toEqual([]);
     for (const station of ["box", "woofer", "brief"]) {
       await open(page, "Village hall pedal stop", station);
-      const { violations } = await new AxeBuilder({ page }).analyze();
+      const { violations } = await axe().analyze();
       expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
     }
     await open(page, "Village hall pedal stop", "woofer");
@@ -233,7 +238,7 @@ for (const theme of ["light", "dark"] as const) {
     for (const [name, go] of views) {
       await go();
       await page.waitForTimeout(300);
-      const { violations } = await new AxeBuilder({ page }).analyze();
+      const { violations } = await axe().analyze();
       expect(violations.map((v) => `${name}, ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
     }
   });

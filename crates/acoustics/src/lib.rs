@@ -16,6 +16,7 @@ pub mod alignments;
 pub mod driver;
 pub mod families;
 pub mod fill;
+pub mod halt;
 pub mod level;
 pub mod network;
 pub mod outputs;

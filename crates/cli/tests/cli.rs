@@ -43,6 +43,26 @@ fn csv_has_one_row_a_frequency() {
 }
 
 #[test]
+fn each_line_is_answered_by_a_line() {
+    let one = DESIGN.replace('\n', " ");
+    let lines: Vec<String> =
+        (0..300).map(|i| if i == 40 { "{".into() } else { one.replace("60}", &format!("{}}}", 20 + i)) }).collect();
+    let output = run(&["evaluate", "--each", "-", "--frequencies", "40"], &(lines.join("\n") + "\n\n"));
+    assert_eq!(output.status.code(), Some(2));
+    assert!(String::from_utf8(output.stderr).unwrap().contains("1 of 301 lines"));
+    let text = String::from_utf8(output.stdout).unwrap();
+    let answers: Vec<serde_json::Value> = text.lines().map(|l| serde_json::from_str(l).unwrap()).collect();
+    assert_eq!(answers.len(), 300);
+    assert_eq!((&answers[40]["line"], &answers[40]["problems"][0]["code"]), (&41.into(), &"not_json".into()));
+    for (i, answer) in answers.iter().enumerate().filter(|(i, _)| *i != 40) {
+        assert_eq!(answer["summary"]["chambers"][0]["net_l"].as_f64().unwrap().round(), 20.0 + i as f64);
+        assert!(answer["findings"].is_array());
+    }
+    let bare = run(&["evaluate", "--each", "-", "--without-findings"], &one);
+    assert!(bare.status.success() && !String::from_utf8(bare.stdout).unwrap().contains("\"findings\""));
+}
+
+#[test]
 fn a_bad_file_is_one_clear_line_and_exit_code_two() {
     for (arguments, input, words) in [
         (vec!["evaluate", "-"], "{", "not JSON"),

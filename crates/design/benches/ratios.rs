@@ -1,7 +1,7 @@
 //! How fast one vented box is computed, against ngspice as a whole process and against a vectorised numpy solution
 //! in a warm interpreter, in one run on one machine. Prints a table; asserts only that all three agree.
 
-#[path = "../tests/netlist/mod.rs"]
+#[path = "../tests/suite/netlist/mod.rs"]
 mod netlist;
 
 use oak_drum_acoustics::air::Air;
@@ -153,7 +153,7 @@ fn cabinets(design: &Design, row: impl Fn(&str, f64)) {
     d["cabinet"]["held"] = json!("width_and_height");
     let follows = read_value(d).expect("a box");
     let analysis = Analysis::of(&plain).expect("a box that computes");
-    let of = |d: &Design| black_box(Analysis::of_few(d)).expect("a box that computes");
+    let of = |d: &Design| black_box(Analysis::of(d)).expect("a box that computes");
     row("model and ledger of a braced cabinet", time(101, || _ = of(&plain)));
     row("the same, its depth following", time(101, || _ = of(&follows)));
     row("boards, faces, clearances, section", time(101, || _ = black_box(cabinet::view::view(&analysis))));

@@ -8,14 +8,17 @@ use crate::ledger::{Ledger, ledger};
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Array, Resolved};
 use oak_drum_acoustics::families::{Context, Enclosure, PortReport, Wired};
+use oak_drum_acoustics::halt;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Reference, Sweep};
 use oak_drum_cabinet::fold::Unfit;
 use serde_json::Value;
+use std::borrow::Cow;
 use std::sync::OnceLock;
 
-/// A design, worked out on the fixed grid the findings look at.
+/// A design, worked out. Sizes, places and the network are there at once; curves and band edges, which take longer, are computed
+/// when somebody asks for them, on the fixed grid the findings look at.
 #[derive(Debug)]
 pub struct Analysis {
     /// The design, with what follows from its cabinet put in.
@@ -32,10 +35,16 @@ pub struct Analysis {
     pub wired: Wired,
     /// Drive, distance, limits.
     pub conditions: Conditions,
-    /// Curves on [`grid`] (a trial's on every other one of its frequencies).
-    pub curves: Curves,
-    /// Low end of the passband.
-    pub edges: BandEdges,
+    /// What its band edges are measured against.
+    reference: Reference,
+    /// Where its curves are asked for, Hz.
+    frequencies: Cow<'static, [f64]>,
+    /// Its curves, once somebody asked.
+    curves: OnceLock<Curves>,
+    /// Its band edges, once somebody asked.
+    edges: OnceLock<BandEdges>,
+    /// The design as a document, once somebody changed it.
+    document: OnceLock<Value>,
     /// The air ledger.
     pub ledger: Option<Ledger>,
     /// What stands in its way, once somebody asked.
@@ -87,29 +96,32 @@ impl Analysis {
     /// Works a design out. The design has passed [`crate::read`], so its woofer is determined and its wiring
     /// possible; `None` only where it was put together by other means and is not.
     pub fn of(design: &Design) -> Option<Analysis> {
-        Analysis::on(design, grid())
-    }
-
-    /// The same on a handful of frequencies: for who asks only for chambers, figures and band edges.
-    pub fn of_few(design: &Design) -> Option<Analysis> {
-        Analysis::on(design, &grid()[..4])
+        Analysis::on(design, Cow::Borrowed(grid()))
     }
 
     /// The same on the frequencies a remedy is tried on.
     pub(crate) fn on_trial(design: &Design) -> Option<Analysis> {
-        Analysis::on(design, trial_grid())
+        Analysis::on(design, Cow::Borrowed(trial_grid()))
     }
 
-    /// The same without a single frequency: for who asks for sizes and places alone. Curves are empty, the band has no edges.
-    pub(crate) fn bare(design: &Design) -> Option<Analysis> {
-        Analysis::on(design, &[])
+    /// Curves on [`grid`] (of a trial on every other one of its frequencies, of places on those).
+    pub fn curves(&self) -> &Curves {
+        self.curves.get_or_init(|| Sweep::new(&self.wired.network, self.conditions).curves(&self.frequencies))
     }
 
-    /// The design with changes applied, without a single frequency; `None` if it is then no longer a design.
-    pub(crate) fn bare_with(&self, changes: &[Change]) -> Option<Analysis> {
-        let mut document = serde_json::to_value(&self.design).ok()?;
+    /// Low end of the passband.
+    pub fn edges(&self) -> &BandEdges {
+        self.edges.get_or_init(|| {
+            Sweep::new(&self.wired.network, self.conditions).band_edges(self.context.array.ts.fs, self.reference)
+        })
+    }
+
+    /// The design as a document with changes applied.
+    pub(crate) fn changed(&self, changes: &[Change]) -> Value {
+        let own = || serde_json::to_value(&self.design).unwrap_or_default();
+        let mut document = self.document.get_or_init(own).clone();
         apply(&mut document, changes);
-        Analysis::bare(&serde_json::from_value(document).ok()?)
+        document
     }
 
     /// What stands in the design's way.
@@ -117,7 +129,8 @@ impl Analysis {
         self.troubles.get_or_init(|| Troubles::of(self))
     }
 
-    fn on(design: &Design, frequencies: &[f64]) -> Option<Analysis> {
+    fn on(design: &Design, frequencies: Cow<'static, [f64]>) -> Option<Analysis> {
+        halt::check();
         let air = Air::from(&design.air);
         // a sheet speaks of its own air; masses and springs stay what they are in the design's
         let stated = design.air.of_sheets();
@@ -156,14 +169,7 @@ impl Analysis {
             _ => design.enclosure.clone(),
         };
         let wired = enclosure.wire(&context);
-        let mut sweep = Sweep::new(&wired.network, conditions);
         let reference = if wired.measured_by_efficiency { listening.band_edge_reference } else { Reference::Maximum };
-        let edges = if frequencies.is_empty() {
-            BandEdges { reference_db: f64::NAN, peak: (f64::NAN, f64::NAN), edges: [None; 3] }
-        } else {
-            sweep.band_edges(context.array.ts.fs, reference)
-        };
-        let curves = sweep.curves(frequencies);
         let ledger = ledger(&design, &wired, fold.as_ref().and_then(|f| f.as_ref().ok()));
         let design = design.into_owned();
         Some(Analysis {
@@ -174,8 +180,11 @@ impl Analysis {
             context,
             wired,
             conditions,
-            curves,
-            edges,
+            reference,
+            frequencies,
+            curves: OnceLock::new(),
+            edges: OnceLock::new(),
+            document: OnceLock::new(),
             ledger,
             troubles: OnceLock::new(),
         })
@@ -183,16 +192,12 @@ impl Analysis {
 
     /// The design with changes applied, worked out; `None` if it is then no longer a design.
     pub fn with(&self, changes: &[Change]) -> Option<Analysis> {
-        let mut document = serde_json::to_value(&self.design).ok()?;
-        apply(&mut document, changes);
-        Analysis::on(&serde_json::from_value(document).ok()?, trial_grid())
+        Analysis::on_trial(&serde_json::from_value(self.changed(changes)).ok()?)
     }
 
     /// The design with changes applied, worked out on frequencies (Hz) of one's own; `None` if it is then no longer a design.
     pub fn on_places(&self, changes: &[Change], frequencies: &[f64]) -> Option<Analysis> {
-        let mut document = serde_json::to_value(&self.design).ok()?;
-        apply(&mut document, changes);
-        Analysis::on(&serde_json::from_value(document).ok()?, frequencies)
+        Analysis::on(&serde_json::from_value(self.changed(changes)).ok()?, Cow::Owned(frequencies.to_vec()))
     }
 
     /// The enclosure with changes applied (pointers into it), wired for the same woofers with another limit of the air, and its
@@ -225,12 +230,12 @@ impl Analysis {
 
     /// The lowest frequency the build is meant to play: the brief's note, else f3, else fs.
     pub fn lowest_note(&self) -> f64 {
-        self.design.brief.lowest_note_hz.or(self.edges.edges[0]).unwrap_or(self.context.array.ts.fs)
+        self.design.brief.lowest_note_hz.or_else(|| self.edges().edges[0]).unwrap_or(self.context.array.ts.fs)
     }
 
     /// The largest value of a curve between two frequencies, with its frequency.
     pub fn largest(&self, values: &[f64], from: f64, to: f64) -> Option<(f64, f64)> {
-        self.curves
+        self.curves()
             .frequency
             .iter()
             .zip(values)

@@ -192,7 +192,7 @@ pub(crate) fn isobaric(analysis: &Analysis) -> Option<IsobaricResult> {
     // tied together: a thousandth of the air between the cones
     context.array.pairing.as_mut()?.compliance *= 1e-3;
     let tied = analysis.enclosure.wire(&context);
-    let c = &analysis.curves;
+    let c = analysis.curves();
     let level = Sweep::new(&tied.network, analysis.conditions).curves(&c.frequency).level_db;
     let note = analysis.lowest_note();
     let apart =
@@ -240,7 +240,7 @@ fn added_mass(analysis: &Analysis) -> Option<AddedMassResult> {
             qes: ts.qes,
             qts: ts.qts(),
             sensitivity_db: ts.reference_level_db(air, 2.83),
-            f3_hz: a.edges.edges[0],
+            f3_hz: a.edges().edges[0],
             stroke_mm: a.at(note).stroke[0] * 1e3,
         }
     };

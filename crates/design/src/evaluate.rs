@@ -43,8 +43,9 @@ pub struct Evaluation {
     /// The air ledger; absent without a cabinet.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub ledger: Option<Ledger>,
-    /// Findings, worst first.
-    pub findings: Vec<Finding>,
+    /// Findings, worst first; absent where they were not asked for.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub findings: Option<Vec<Finding>>,
 }
 
 /// The conditions a result holds under.
@@ -298,14 +299,29 @@ pub fn default_frequencies() -> Vec<f64> {
 
 /// Evaluates a design. `None` only for a design that did not pass [`crate::read`].
 pub fn evaluate(design: &Design) -> Option<Evaluation> {
-    let mut analysis = Analysis::of(design)?;
+    let analysis = Analysis::of(design)?;
+    let findings = findings(&analysis);
+    Some(Evaluation { findings: Some(findings), ..told(design, analysis)? })
+}
+
+/// The same without findings, which take most of the time: for who draws curves under a moving hand.
+pub fn outline(design: &Design) -> Option<Evaluation> {
+    told(design, Analysis::of(design)?)
+}
+
+/// The findings alone, worst first.
+pub fn found(design: &Design) -> Option<Vec<Finding>> {
+    Some(findings(&Analysis::of(design)?))
+}
+
+fn told(design: &Design, mut analysis: Analysis) -> Option<Evaluation> {
     if let Some(shake) = shake(&analysis) {
         analysis.wired.network.shake = shake;
     }
     let frequencies = design.frequencies_hz.clone().unwrap_or_else(default_frequencies);
     let curves = Sweep::new(&analysis.wired.network, analysis.conditions).with_each_opening().curves(&frequencies);
     let conditions = &analysis.conditions;
-    let [f3_hz, f6_hz, f10_hz] = analysis.edges.edges;
+    let [f3_hz, f6_hz, f10_hz] = analysis.edges().edges;
     Some(Evaluation {
         format: "oak-drum-result".into(),
         version: 1,
@@ -319,9 +335,9 @@ pub fn evaluate(design: &Design) -> Option<Evaluation> {
         },
         summary: Summary {
             figures: analysis.wired.figures.clone(),
-            reference_level_db: analysis.edges.reference_db,
-            peak_level_db: analysis.edges.peak.0,
-            peak_frequency_hz: analysis.edges.peak.1,
+            reference_level_db: analysis.edges().reference_db,
+            peak_level_db: analysis.edges().peak.0,
+            peak_frequency_hz: analysis.edges().peak.1,
             f3_hz,
             f6_hz,
             f10_hz,
@@ -343,7 +359,7 @@ pub fn evaluate(design: &Design) -> Option<Evaluation> {
         ports: analysis.wired.ports.iter().map(|report| port(report, &analysis)).collect(),
         path: analysis.wired.path.as_ref().map(path),
         ledger: analysis.ledger.clone(),
-        findings: findings(&analysis),
+        findings: None,
     })
 }
 
@@ -358,7 +374,7 @@ fn lowest_wave(analysis: &Analysis) -> Option<f64> {
 /// Starting points of every family for the design's woofers, each with the volume and f3 that evaluation then shows; one that
 /// could not be read as a design is told why and carries no enclosure.
 pub fn suggest(design: &Design) -> Vec<Suggestion> {
-    let Some(analysis) = Analysis::of_few(design) else { return Vec::new() };
+    let Some(analysis) = Analysis::of(design) else { return Vec::new() };
     suggestions(&analysis.context)
         .into_iter()
         .map(|mut suggestion| {
@@ -369,10 +385,10 @@ pub fn suggest(design: &Design) -> Vec<Suggestion> {
                 suggestion.sentence = format!("This woofer cannot do it within what can be stated here{why}.");
                 return suggestion;
             }
-            if let Some(there) = Analysis::of_few(&tried) {
+            if let Some(there) = Analysis::of(&tried) {
                 let litres: f64 = there.wired.chambers.iter().map(|c| c.net * 1e3).sum();
                 let air = if litres > 0.0 { format!(" {litres:.0} L,") } else { String::new() };
-                let low = there.edges.edges[0].map_or("f3 not reached".into(), |f| format!("f3 {f:.0} Hz"));
+                let low = there.edges().edges[0].map_or("f3 not reached".into(), |f| format!("f3 {f:.0} Hz"));
                 suggestion.sentence = format!("{}{air} {low}.", suggestion.sentence);
             }
             suggestion.enclosure = Some(tried.enclosure);
@@ -461,11 +477,11 @@ fn path(report: &oak_drum_acoustics::families::PathReport) -> PathResult {
 /// The band around the highest level; `None` where it does not fall by 3 dB on both sides.
 fn passband(analysis: &Analysis) -> Option<Passband> {
     let mut sweep = Sweep::new(&analysis.wired.network, analysis.conditions);
-    let band = sweep.band(analysis.context.array.ts.fs, &analysis.edges)?;
+    let band = sweep.band(analysis.context.array.ts.fs, analysis.edges())?;
     Some(Passband {
         lower_hz: band.lower,
         upper_hz: band.upper,
-        gain_db: analysis.edges.peak.0 - sweep.reference_level_db(),
+        gain_db: analysis.edges().peak.0 - sweep.reference_level_db(),
         ripple_db: band.ripple,
     })
 }
@@ -586,19 +602,47 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
     }
 }
 
+impl CurveArrays {
+    /// Every list of numbers with its name, one entry a frequency; those of the openings follow under their own
+    /// ([`OpeningCurves::lists_mut`]).
+    pub fn lists_mut(&mut self) -> [(&'static str, &mut Vec<f64>); 18] {
+        [
+            ("frequency_hz", &mut self.frequency_hz),
+            ("level_db", &mut self.level_db),
+            ("cone_stroke_mm", &mut self.cone_stroke_mm),
+            ("air_speed_m_per_s", &mut self.air_speed_m_per_s),
+            ("radiator_stroke_mm", &mut self.radiator_stroke_mm),
+            ("shaking_force_n", &mut self.shaking_force_n),
+            ("shaking_moment_nm", &mut self.shaking_moment_nm),
+            ("efficiency_percent", &mut self.efficiency_percent),
+            ("group_delay_ms", &mut self.group_delay_ms),
+            ("impedance_ohm", &mut self.impedance_ohm),
+            ("impedance_phase_deg", &mut self.impedance_phase_deg),
+            ("near_field_cone_db", &mut self.near_field_cone_db),
+            ("pressure_sum_re_pa", &mut self.pressure_sum_re_pa),
+            ("pressure_sum_im_pa", &mut self.pressure_sum_im_pa),
+            ("pressure_cone_re_pa", &mut self.pressure_cone_re_pa),
+            ("pressure_cone_im_pa", &mut self.pressure_cone_im_pa),
+            ("pressure_port_re_pa", &mut self.pressure_port_re_pa),
+            ("pressure_port_im_pa", &mut self.pressure_port_im_pa),
+        ]
+    }
+}
+
+impl OpeningCurves {
+    /// Every list of numbers with its name.
+    pub fn lists_mut(&mut self) -> [(&'static str, &mut Vec<f64>); 2] {
+        [("air_speed_m_per_s", &mut self.air_speed_m_per_s), ("near_field_db", &mut self.near_field_db)]
+    }
+}
+
 impl Evaluation {
     /// Leaves the complex pressures out, for a reader who draws levels only.
     pub fn without_pressures(&mut self) {
-        let c = &mut self.curves;
-        for list in [
-            &mut c.pressure_sum_re_pa,
-            &mut c.pressure_sum_im_pa,
-            &mut c.pressure_cone_re_pa,
-            &mut c.pressure_cone_im_pa,
-            &mut c.pressure_port_re_pa,
-            &mut c.pressure_port_im_pa,
-        ] {
-            list.clear();
+        for (name, list) in self.curves.lists_mut() {
+            if name.starts_with("pressure_") {
+                list.clear();
+            }
         }
     }
 
@@ -610,33 +654,12 @@ impl Evaluation {
                 *x = (*x * scale).round() / scale;
             }
         };
-        let c = &mut self.curves;
-        for list in [
-            &mut c.frequency_hz,
-            &mut c.level_db,
-            &mut c.cone_stroke_mm,
-            &mut c.air_speed_m_per_s,
-            &mut c.radiator_stroke_mm,
-            &mut c.shaking_force_n,
-            &mut c.shaking_moment_nm,
-            &mut c.efficiency_percent,
-            &mut c.group_delay_ms,
-            &mut c.impedance_ohm,
-            &mut c.impedance_phase_deg,
-            &mut c.pressure_sum_re_pa,
-            &mut c.pressure_sum_im_pa,
-            &mut c.pressure_cone_re_pa,
-            &mut c.pressure_cone_im_pa,
-            &mut c.pressure_port_re_pa,
-            &mut c.pressure_port_im_pa,
-            &mut c.near_field_cone_db,
-        ] {
+        for (_, list) in self.curves.lists_mut() {
             list.iter_mut().for_each(round);
         }
-        for opening in &mut c.openings {
-            opening.air_speed_m_per_s.iter_mut().for_each(round);
-            opening.near_field_db.iter_mut().for_each(round);
+        for (_, list) in self.curves.openings.iter_mut().flat_map(OpeningCurves::lists_mut) {
+            list.iter_mut().for_each(round);
         }
-        c.max_level_db.iter_mut().flatten().for_each(round);
+        self.curves.max_level_db.iter_mut().flatten().for_each(round);
     }
 }

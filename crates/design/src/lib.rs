@@ -9,14 +9,17 @@ pub mod airway;
 pub mod analysis;
 pub mod arrangement;
 pub mod cabinet;
+pub mod cost;
 pub mod document;
 pub mod evaluate;
 pub mod findings;
 pub mod ledger;
 pub mod motion;
+pub mod packed;
 pub mod problem;
 pub mod quiet;
 pub mod read;
+mod reader;
 pub mod schema;
 mod shaking;
 pub mod tolerance;
@@ -39,6 +42,6 @@ pub fn pipes() -> &'static [oak_drum_acoustics::pipes::Pipe] {
     oak_drum_acoustics::pipes::PIPES
 }
 
-pub use evaluate::{Evaluation, evaluate, suggest};
+pub use evaluate::{Evaluation, evaluate, found, outline, suggest};
 pub use problem::Problem;
 pub use read::{read, read_value};

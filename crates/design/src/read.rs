@@ -2,8 +2,8 @@
 
 use crate::document::{Design, FORMAT, VERSION};
 use crate::problem::{Code, Problem};
+pub use crate::reader::{MOST_PROBLEMS, Reader, nearest};
 use crate::{schema, upgrade};
-use jsonschema::error::{TypeKind, ValidationErrorKind};
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::Woofer;
 use serde_json::Value;
@@ -37,6 +37,14 @@ pub fn read_value(mut value: Value) -> Result<Design, Vec<Problem>> {
         _ => return only(Code::UnknownFormat, "/version", format!("expected a whole number from 1 to {VERSION}")),
     }
     upgrade::upgrade(&mut value);
+    read_current(value)
+}
+
+/// Reads a document of the present version.
+///
+/// # Errors
+/// As [`read`].
+pub(crate) fn read_current(value: Value) -> Result<Design, Vec<Problem>> {
     let problems = reader().problems(&value);
     if !problems.is_empty() {
         return Err(problems);
@@ -62,147 +70,6 @@ pub fn check(design: &Design) -> Result<(), Vec<Problem>> {
 fn reader() -> &'static Reader {
     static READER: OnceLock<Reader> = OnceLock::new();
     READER.get_or_init(|| Reader::new(schema::design()))
-}
-
-/// Says what is wrong with a value by a published schema, in words and at the field.
-pub struct Reader {
-    schema: Value,
-    validator: jsonschema::Validator,
-}
-
-impl Reader {
-    /// A reader for a schema generated from this program's types (see [`schema`]).
-    pub fn new(mut schema: Value) -> Reader {
-        schema::for_validation(&mut schema);
-        let validator =
-            jsonschema::validator_for(&schema).unwrap_or_else(|e| unreachable!("the generated schema is valid: {e}"));
-        Reader { schema, validator }
-    }
-
-    /// Every problem found, at most 50, misspelt names first (they say more than the missing ones they cause).
-    pub fn problems(&self, value: &Value) -> Vec<Problem> {
-        let mut problems: Vec<Problem> = Vec::new();
-        for error in self.validator.iter_errors(value).take(50) {
-            for problem in explain(&error, &self.schema) {
-                if !problems.contains(&problem) {
-                    problems.push(problem);
-                }
-            }
-        }
-        problems.sort_by_key(|p| p.code != Code::UnknownField);
-        problems
-    }
-}
-
-/// What a schema error means in words, at the field it is about.
-fn explain(error: &jsonschema::ValidationError<'_>, schema: &Value) -> Vec<Problem> {
-    let at = error.instance_path().to_string();
-    let one = |code, message: String| vec![Problem::new(code, at.clone(), message)];
-    let value = error.instance();
-    match error.kind() {
-        ValidationErrorKind::AdditionalProperties { unexpected } => {
-            let known = known_names(error, schema);
-            unexpected
-                .iter()
-                .map(|name| {
-                    let hint = nearest(name, &known).map_or(String::new(), |n| format!("; did you mean \"{n}\"?"));
-                    Problem::new(
-                        Code::UnknownField,
-                        format!("{at}/{}", name.replace('~', "~0").replace('/', "~1")),
-                        format!("the format has no field \"{name}\" here{hint}"),
-                    )
-                })
-                .collect()
-        }
-        ValidationErrorKind::Required { property } => {
-            let name = property.as_str().unwrap_or_default();
-            vec![Problem::new(Code::Missing, format!("{at}/{name}"), format!("\"{name}\" is missing"))]
-        }
-        ValidationErrorKind::Minimum { limit } => {
-            one(Code::OutOfRange, format!("{value} is too small; at least {limit} is expected"))
-        }
-        ValidationErrorKind::Maximum { limit } => {
-            one(Code::OutOfRange, format!("{value} is too large; at most {limit} is expected"))
-        }
-        ValidationErrorKind::MaxItems { limit } => {
-            one(Code::OutOfRange, format!("the list is too long; at most {limit} entries"))
-        }
-        ValidationErrorKind::MinItems { limit } => {
-            one(Code::OutOfRange, format!("the list is too short; at least {limit} entries"))
-        }
-        ValidationErrorKind::MaxLength { limit } => {
-            one(Code::OutOfRange, format!("the text is too long; at most {limit} characters"))
-        }
-        ValidationErrorKind::Enum { options } => {
-            let words: Vec<String> =
-                options.as_array().into_iter().flatten().filter_map(Value::as_str).map(str::to_owned).collect();
-            let hint = value
-                .as_str()
-                .and_then(|given| nearest(given, &words))
-                .map_or(String::new(), |n| format!("; did you mean \"{n}\"?"));
-            one(Code::UnknownChoice, format!("{value} is none of {}{hint}", words.join(", ")))
-        }
-        ValidationErrorKind::Type { kind } => {
-            let wanted = match kind {
-                TypeKind::Single(t) => t.to_string(),
-                TypeKind::Multiple(list) => {
-                    list.iter().map(|t| t.to_string()).filter(|t| t != "null").collect::<Vec<_>>().join(" or ")
-                }
-            };
-            one(Code::WrongType, format!("{} is not what is expected here: {wanted}", shorten(value)))
-        }
-        _ => one(Code::WrongType, shorten_text(&error.to_string())),
-    }
-}
-
-fn shorten(value: &Value) -> String {
-    shorten_text(&value.to_string())
-}
-
-fn shorten_text(text: &str) -> String {
-    if text.chars().count() > 80 { text.chars().take(80).chain(['…']).collect() } else { text.to_owned() }
-}
-
-/// The property names the schema knows at the place of an "additional property" error.
-fn known_names(error: &jsonschema::ValidationError<'_>, schema: &Value) -> Vec<String> {
-    let path = error.evaluation_path().to_string();
-    let location = error.schema_path().to_string();
-    for place in [location, path] {
-        let parent = place.strip_suffix("/additionalProperties").unwrap_or(&place).to_owned();
-        if let Some(properties) = schema.pointer(&parent).and_then(|s| s.get("properties"))
-            && let Some(object) = properties.as_object()
-        {
-            return object.keys().cloned().collect();
-        }
-    }
-    // The path may run through a reference; then every name the format has is a candidate.
-    let mut all = Vec::new();
-    collect_names(schema, &mut all);
-    all
-}
-
-fn collect_names(schema: &Value, into: &mut Vec<String>) {
-    match schema {
-        Value::Object(object) => {
-            if let Some(Value::Object(properties)) = object.get("properties") {
-                into.extend(properties.keys().cloned());
-            }
-            object.values().for_each(|v| collect_names(v, into));
-        }
-        Value::Array(list) => list.iter().for_each(|v| collect_names(v, into)),
-        _ => {}
-    }
-}
-
-/// The known name most like another, if any is like it.
-pub fn nearest(name: &str, known: &[String]) -> Option<String> {
-    let lower = name.to_lowercase();
-    known
-        .iter()
-        .map(|k| (strsim::jaro_winkler(&lower, k), k))
-        .filter(|(likeness, _)| *likeness > 0.75)
-        .max_by(|a, b| a.0.total_cmp(&b.0))
-        .map(|(_, k)| k.clone())
 }
 
 /// What is wrong with a woofer's sheet that only several fields together can tell; `at` is its place.

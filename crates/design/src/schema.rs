@@ -64,63 +64,6 @@ fn prepend(schema: &mut Value, key: &str, first: Value) {
     schema[key] = Value::Object(first);
 }
 
-/// The same schema in the form the validator works with: each tagged union becomes "the tag is one of these,
-/// and if it is this one, then ...", so that a problem inside a variant is reported there and not as "none of
-/// the variants fits".
-pub(crate) fn for_validation(schema: &mut Value) {
-    match schema {
-        Value::Object(object) => {
-            for value in object.values_mut() {
-                for_validation(value);
-            }
-            // an optional part is itself or null: its problems are then told inside it, not as "neither fits"
-            if let Some(Value::Array(choices)) = object.get("anyOf")
-                && let [part, null] = &choices[..]
-                && null.get("type").and_then(Value::as_str) == Some("null")
-            {
-                let part = part.clone();
-                object.remove("anyOf");
-                object.insert("if".into(), json!({"not": {"type": "null"}}));
-                object.insert("then".into(), part);
-                return;
-            }
-            let Some(Value::Array(variants)) = object.get("oneOf") else { return };
-            if let Some(words) = plain_words(variants) {
-                object.remove("oneOf");
-                object.insert("enum".into(), Value::Array(words));
-                return;
-            }
-            let Some(tag) = tag_of(variants) else { return };
-            let words: Vec<Value> = variants.iter().map(|v| v["properties"][&tag]["const"].clone()).collect();
-            let rules: Vec<Value> = variants
-                .iter()
-                .map(|variant| {
-                    let word = &variant["properties"][&tag]["const"];
-                    json!({"if": {"properties": {&tag: {"const": word}}, "required": [&tag]}, "then": variant})
-                })
-                .collect();
-            object.remove("oneOf");
-            let mut tagged = Map::new();
-            tagged.insert(tag.clone(), json!({ "enum": words }));
-            object.insert("type".into(), json!("object"));
-            object.insert("properties".into(), Value::Object(tagged));
-            object.insert("required".into(), json!([tag]));
-            object.insert("allOf".into(), Value::Array(rules));
-        }
-        Value::Array(list) => list.iter_mut().for_each(for_validation),
-        _ => {}
-    }
-}
-
-fn plain_words(variants: &[Value]) -> Option<Vec<Value>> {
-    variants.iter().map(|v| v.get("const").cloned()).collect()
-}
-
-fn tag_of(variants: &[Value]) -> Option<String> {
-    let properties = variants.first()?.get("properties")?.as_object()?;
-    properties.iter().find(|(_, p)| p.get("const").is_some()).map(|(name, _)| name.clone())
-}
-
 /// The schemas of design, result and suggestion, and of what `more` adds to the generator, with everything they
 /// refer to, as the components of an OpenAPI document.
 pub fn components(more: impl FnOnce(&mut schemars::SchemaGenerator)) -> Map<String, Value> {

@@ -20,6 +20,7 @@ pub use seek::{Seek, Sought, seek};
 pub use trial::{Bench, Trial, outside_l};
 
 use oak_drum_acoustics::driver::Woofer;
+use oak_drum_acoustics::halt;
 use rayon::prelude::*;
 
 /// A woofer, how many of it, and a family.
@@ -39,5 +40,5 @@ pub fn run(goal: &Goal, woofer: &Woofer, counts: &[u32], families: &[String]) ->
         .iter()
         .flat_map(|&count| families.iter().map(move |family| Candidate { woofer, count, family }))
         .collect();
-    candidates.par_iter().map(|c| search(goal, c)).collect()
+    candidates.par_iter().map(halt::carried(|c| search(goal, c))).collect()
 }

@@ -151,7 +151,7 @@ impl Found {
 
 /// Measures a design; `None` only for one that did not pass reading.
 pub fn measures(design: &Design, lowest_note: f64) -> Option<Measures> {
-    let analysis = Analysis::of_few(design)?;
+    let analysis = Analysis::of(design)?;
     let wide = log_frequencies(lowest_note * 0.5, 300f64.max(lowest_note * 4.0), 40);
     let everywhere = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&wide).level_db;
     let band = log_frequencies(lowest_note, lowest_note * 4.0, 24);
@@ -169,9 +169,9 @@ pub fn measures(design: &Design, lowest_note: f64) -> Option<Measures> {
         volume_l,
         outside_l: outside_l(volume_l + woofers + ports + horn),
         length_mm: analysis.wired.path.as_ref().map_or(0.0, |p| p.path.length() * 1e3),
-        f3_hz: analysis.edges.edges[0],
+        f3_hz: analysis.edges().edges[0],
         swing_db: highest - lowest,
-        proud_db: everywhere.iter().copied().fold(analysis.edges.peak.0, f64::max) - analysis.edges.reference_db,
+        proud_db: everywhere.iter().copied().fold(analysis.edges().peak.0, f64::max) - analysis.edges().reference_db,
         longest_port_mm: analysis.wired.ports.iter().map(|p| p.realised.length * 1e3).fold(0.0, f64::max),
         loudest_db: if limit.is_finite() { limit } else { curves.level_db[0] },
         delay_ms: curves.group_delay.iter().copied().fold(0.0, f64::max) * 1e3,

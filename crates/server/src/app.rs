@@ -3,6 +3,7 @@
 use crate::documents;
 use crate::guard::{Names, guard};
 use crate::limits::{BODY_LIMIT, FILE_LIMIT};
+use crate::pool::Pool;
 use crate::problem::Problem;
 use crate::routes;
 use crate::state::State;
@@ -40,10 +41,12 @@ pub fn serve(settings: &Settings, state: State) -> std::io::Result<(Server, Sock
     let state = web::Data::new(state);
     let names = web::Data::new(Names(settings.names.clone()));
     let folder = settings.web.clone();
+    let pool = web::Data::new(Pool::new(settings.workers));
     let server = HttpServer::new(move || {
         let index = folder.join("index.html");
         App::new()
             .app_data(state.clone())
+            .app_data(pool.clone())
             .app_data(names.clone())
             .app_data(web::JsonConfig::default().limit(BODY_LIMIT).error_handler(json_problem))
             .app_data(web::PayloadConfig::new(FILE_LIMIT))

@@ -1,10 +1,12 @@
 //! The HTTP interface: thin handlers over the design and store crates.
 
 pub mod app;
+pub mod body;
 pub mod documents;
 pub mod guard;
 pub mod limits;
 pub mod openapi;
+pub mod pool;
 pub mod problem;
 pub mod routes;
 pub mod schemas;

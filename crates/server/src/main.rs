@@ -18,6 +18,9 @@ struct Arguments {
     /// Address and port to listen at; port 0 takes a free one.
     #[arg(long, default_value = "127.0.0.1:7410", env = "OAK_DRUM_LISTEN")]
     listen: SocketAddr,
+    /// Listen where other machines can reach it, though there are no accounts yet.
+    #[arg(long)]
+    without_accounts: bool,
     /// A further host name to answer to; may be repeated.
     #[arg(long = "name", value_name = "HOST")]
     names: Vec<String>,
@@ -39,6 +42,16 @@ async fn main() -> anyhow::Result<()> {
     tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
 
     let arguments = Arguments::parse();
+    if !arguments.listen.ip().is_loopback() {
+        let means = "there are no accounts yet: whoever reaches this address reads, changes and deletes everything, and nothing \
+                     between is encrypted";
+        anyhow::ensure!(
+            arguments.without_accounts,
+            "{} is not on this machine alone, and {means}. Listen at 127.0.0.1, or say --without-accounts to do it all the same.",
+            arguments.listen
+        );
+        eprintln!("Listening at {} without accounts: {means}.", arguments.listen);
+    }
     let state = State::new(Store::new(&arguments.database, 8));
     let preparing = state.clone();
     std::thread::spawn(move || {

@@ -11,6 +11,8 @@ use utoipa::OpenApi;
         routes::health::live,
         routes::health::ready,
         routes::evaluate::evaluate,
+        routes::evaluate::curves,
+        routes::evaluate::findings,
         routes::evaluate::suggest,
         routes::evaluate::families,
         routes::choose::materials,

@@ -39,6 +39,16 @@ pub fn columns() -> RefOr<Schema> {
     list_of("ColumnReport")
 }
 
+/// Findings.
+pub fn findings() -> RefOr<Schema> {
+    list_of("Finding")
+}
+
+/// Starting points.
+pub fn suggestions() -> RefOr<Schema> {
+    list_of("Suggestion")
+}
+
 /// The problems of a row.
 pub fn row_problems() -> RefOr<Schema> {
     list_of("RowProblem")

@@ -4,9 +4,12 @@ use crate::csv;
 use crate::record::{self, ShelfWoofer};
 use crate::report::{ColumnReport, ImportedRow, RowProblem};
 use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
+use serde::de::{SeqAccess, Visitor};
+use serde::{Deserialize, Deserializer, Serialize};
+use serde_json::value::RawValue;
 use serde_json::{Value, json};
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
+use std::fmt::Formatter;
 
 /// The format of a JSON file of woofers.
 pub const COLLECTION: &str = "oak-drum-shelf";
@@ -35,7 +38,7 @@ pub struct Import {
 impl Import {
     /// The woofers of the rows without problems.
     pub fn woofers(&self) -> impl Iterator<Item = &ShelfWoofer> {
-        self.rows.iter().filter_map(|r| r.woofer.as_ref())
+        self.rows.iter().filter_map(|r| r.woofer.as_deref())
     }
     /// The rows with problems.
     pub fn bad(&self) -> impl Iterator<Item = &ImportedRow> {
@@ -59,9 +62,6 @@ pub fn import(bytes: &[u8], format: Format) -> Result<Import, String> {
         }
         Format::Json => Import { columns: Vec::new(), rows: json_rows(text)? },
     };
-    if import.rows.len() > MOST_ROWS {
-        return Err(format!("{} rows; at most {MOST_ROWS} are taken at once", import.rows.len()));
-    }
     if import.rows.is_empty() {
         return Err("the file has a header and nothing under it".into());
     }
@@ -83,29 +83,112 @@ fn decode(bytes: &[u8]) -> Result<&str, String> {
     })
 }
 
-fn json_rows(text: &str) -> Result<Vec<ImportedRow>, String> {
-    let value: Value = serde_json::from_str(text).map_err(|e| format!("this is not JSON, or it is cut off: {e}"))?;
-    let list = match (value.get("format").and_then(Value::as_str), value.get("version").and_then(Value::as_u64)) {
-        (Some(record::FORMAT), _) => vec![value],
-        (Some(COLLECTION), Some(1)) => match value.get("woofers") {
-            Some(Value::Array(list)) => list.clone(),
-            _ => return Err("\"woofers\" is missing, or is no list".into()),
-        },
-        _ => return Err(format!("expected \"format\": \"{COLLECTION}\" and \"version\": 1")),
-    };
-    let row = |(index, value): (usize, Value)| {
-        let name = value.pointer("/woofer/name").and_then(Value::as_str).unwrap_or_default().to_owned();
-        let line = index as u64 + 1;
-        match record::read_value(value) {
-            Ok(woofer) => ImportedRow { line, name, woofer: Some(woofer), problems: Vec::new() },
-            Err(problems) => {
-                let problems =
-                    problems.into_iter().map(|p| RowProblem { column: p.pointer, message: p.message }).collect();
-                ImportedRow { line, name, woofer: None, problems }
+/// What is said of a file with more rows than are taken.
+pub(crate) fn too_many_rows() -> String {
+    format!("the file has more than {MOST_ROWS} rows; at most so many are taken at once")
+}
+
+/// Longest entry of a JSON file, bytes: a woofer with a hundred sets stays under it.
+const LONGEST_ENTRY: usize = 1 << 20;
+/// Most problems told of one entry.
+const MOST_PROBLEMS: usize = 12;
+
+/// What of a JSON file says which it is, its list read entry by entry.
+#[derive(Default, Deserialize)]
+#[serde(default)]
+struct Outer {
+    format: Value,
+    version: Value,
+    woofers: Option<Entries>,
+}
+
+/// Entries that were read one after another, none of them held longer than its turn.
+struct Entries(Vec<ImportedRow>);
+
+impl<'de> Deserialize<'de> for Entries {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Entries, D::Error> {
+        struct Each;
+        impl<'de> Visitor<'de> for Each {
+            type Value = Vec<ImportedRow>;
+            fn expecting(&self, f: &mut Formatter) -> std::fmt::Result {
+                f.write_str("a list of woofers")
+            }
+            fn visit_seq<A: SeqAccess<'de>>(self, mut list: A) -> Result<Self::Value, A::Error> {
+                let mut rows: Vec<ImportedRow> = Vec::new();
+                let mut bad = 0;
+                while let Some(text) = list.next_element::<&RawValue>()? {
+                    if rows.len() >= MOST_ROWS {
+                        return Err(serde::de::Error::custom(too_many_rows()));
+                    }
+                    let mut made = entry(rows.len() as u64 + 1, text.get());
+                    bad += usize::from(made.woofer.is_none());
+                    made.keep_told(bad);
+                    rows.push(made);
+                }
+                Ok(rows)
             }
         }
+        deserializer.deserialize_seq(Each).map(Entries)
+    }
+}
+
+fn entry(line: u64, text: &str) -> ImportedRow {
+    let refused = |name: String, problems: Vec<RowProblem>| ImportedRow { line, name, woofer: None, problems };
+    let one = |message: String| vec![RowProblem { column: String::new(), message }];
+    if text.len() > LONGEST_ENTRY {
+        return refused(String::new(), one(format!("longer than {} kB", LONGEST_ENTRY >> 10)));
+    }
+    let value: Value = match serde_json::from_str(text) {
+        Ok(value) => value,
+        Err(error) => return refused(String::new(), one(format!("this is not JSON: {error}"))),
     };
-    Ok(list.into_iter().enumerate().map(row).collect())
+    let name = value.pointer("/woofer/name").and_then(Value::as_str).unwrap_or_default();
+    let name: String = name.chars().take(120).collect();
+    match record::read_value(value) {
+        Ok(woofer) => ImportedRow { line, name, woofer: Some(Box::new(woofer)), problems: Vec::new() },
+        Err(problems) => {
+            let told = problems.into_iter().take(MOST_PROBLEMS);
+            refused(name, told.map(|p| RowProblem { column: p.pointer, message: p.message }).collect())
+        }
+    }
+}
+
+fn json_rows(text: &str) -> Result<Vec<ImportedRow>, String> {
+    let outer: Outer = serde_json::from_str(text).map_err(|e| {
+        let cause = e.to_string();
+        // which of both it is stands in the words of the reader
+        if e.is_data() { cause } else { format!("this is not JSON, or it is cut off: {cause}") }
+    })?;
+    match (outer.format.as_str(), outer.version.as_u64()) {
+        (Some(record::FORMAT), _) => Ok(vec![entry(1, text)]),
+        (Some(COLLECTION), Some(1)) => {
+            outer.woofers.map(|entries| entries.0).ok_or_else(|| "\"woofers\" is missing, or is no list".into())
+        }
+        _ => Err(format!("expected \"format\": \"{COLLECTION}\" and \"version\": 1")),
+    }
+}
+
+/// The same woofers, each with a maker and name of its own.
+fn numbered(woofers: &[ShelfWoofer]) -> Vec<ShelfWoofer> {
+    let mut seen: HashSet<(String, String)> = woofers.iter().map(ShelfWoofer::key).collect();
+    let mut once: HashSet<(String, String)> = HashSet::new();
+    let mut list = woofers.to_vec();
+    for woofer in &mut list {
+        if once.insert(woofer.key()) {
+            continue;
+        }
+        let name = woofer.woofer.name.clone();
+        for n in 2.. {
+            let number = format!(" ({n})");
+            let kept: String = name.chars().take(120 - number.len()).collect();
+            woofer.woofer.name = kept + &number;
+            if seen.insert(woofer.key()) {
+                once.insert(woofer.key());
+                break;
+            }
+        }
+    }
+    list
 }
 
 /// Two rows of one maker and name: the later one is a problem.
@@ -124,10 +207,12 @@ fn mark_repeated(rows: &mut [ImportedRow]) {
     }
 }
 
-/// Writes woofers: CSV with the set in use of each, JSON with everything.
+/// Writes woofers: CSV with the set in use of each, JSON with everything. Of several with one maker and name the later ones are
+/// numbered, so that the file can be read back.
 pub fn export(woofers: &[ShelfWoofer], format: Format) -> String {
+    let woofers = numbered(woofers);
     match format {
-        Format::Csv => csv::write(woofers),
+        Format::Csv => csv::write(&woofers),
         Format::Json => {
             let collection = json!({"format": COLLECTION, "version": 1, "woofers": woofers});
             format!("{collection:#}\n")

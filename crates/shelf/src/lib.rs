@@ -15,7 +15,7 @@ pub mod units;
 
 pub use derive::{Derived, derive};
 pub use import::{Format, Import, export, import};
-pub use record::{FORMAT, ParameterSet, Provenance, ShelfWoofer, VERSION, read, read_value, schema};
+pub use record::{FORMAT, ParameterSet, Provenance, ShelfWoofer, VERSION, check, read, read_value, schema};
 pub use report::{ColumnReport, ImportedRow, RowProblem};
 pub use row::{ShelfRow, row};
 

@@ -25,9 +25,22 @@ pub struct ImportedRow {
     /// Name of the woofer, as far as it was read.
     pub name: String,
     /// The woofer; absent where the row has problems.
-    pub woofer: Option<ShelfWoofer>,
+    pub woofer: Option<Box<ShelfWoofer>>,
     /// What is wrong.
     pub problems: Vec<RowProblem>,
+}
+
+/// Bad rows of one file of which every problem is told; of later ones the first.
+const TOLD: usize = 1000;
+
+impl ImportedRow {
+    /// Lets go of what nobody reads: this is the so-many-th bad row of its file.
+    pub(crate) fn keep_told(&mut self, bad: usize) {
+        if bad > TOLD {
+            self.problems.truncate(1);
+            self.problems.shrink_to_fit();
+        }
+    }
 }
 
 /// Something wrong in a row.

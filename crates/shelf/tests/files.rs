@@ -14,7 +14,7 @@ fn csv(text: &str) -> Result<oak_drum_shelf::Import, String> {
 fn only(text: &str) -> ShelfWoofer {
     let read = csv(text).unwrap();
     assert_eq!(read.rows.len(), 1);
-    read.rows[0].woofer.clone().unwrap_or_else(|| panic!("{:?}", read.rows[0].problems))
+    read.rows[0].woofer.as_deref().cloned().unwrap_or_else(|| panic!("{:?}", read.rows[0].problems))
 }
 
 #[test]
@@ -174,9 +174,9 @@ proptest! {
     #[test]
     fn what_is_written_reads_back(made in woofer()) {
         let json = import(export(std::slice::from_ref(&made), Format::Json).as_bytes(), Format::Json).unwrap();
-        prop_assert_eq!(json.rows[0].woofer.as_ref(), Some(&made), "{:?}", json.rows[0].problems);
+        prop_assert_eq!(json.rows[0].woofer.as_deref(), Some(&made), "{:?}", json.rows[0].problems);
         let csv = import(export(std::slice::from_ref(&made), Format::Csv).as_bytes(), Format::Csv).unwrap();
-        let back = csv.rows[0].woofer.as_ref();
+        let back = csv.rows[0].woofer.as_deref();
         prop_assert_eq!(back.map(ShelfWoofer::in_use), Some(made.in_use()), "{:?}", csv.rows[0].problems);
         prop_assert_eq!(&back.unwrap().notes, &made.notes);
     }

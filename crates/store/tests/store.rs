@@ -4,10 +4,12 @@ use diesel::prelude::*;
 use diesel_migrations::MigrationHarness;
 use oak_drum_design::{Design, read_value};
 use oak_drum_matching::{Goal, run};
-use oak_drum_shelf::ShelfWoofer;
+use oak_drum_shelf::{Format, ShelfWoofer};
 use oak_drum_store::tables::{build, owner, revision, trial, woofer};
 use oak_drum_store::{Error, MIGRATIONS, Store, demo};
 use oak_drum_testkit::Cluster;
+use proptest::prelude::*;
+use proptest::test_runner::TestRunner;
 use serde_json::json;
 
 fn design(litres: f64) -> Design {
@@ -32,8 +34,52 @@ fn the_store_keeps_what_it_is_given() {
     deleting_can_be_taken_back(&store);
     an_import_is_all_or_nothing(&store);
     a_woofer_is_saved_from_a_known_version(&store);
+    what_is_stored_reads_back(&store);
     a_trial_is_shared_lost_stopped_and_done(&store);
     a_saved_revision_survives_a_crash_of_the_database(&cluster, &store);
+}
+
+/// Whatever was put on the shelf by hand or from files: its export is read back whole, by this program's own reader.
+fn what_is_stored_reads_back(store: &Store) {
+    let names = ["Marl 12", "marl  12", "Kelda 10", "K"];
+    let step = (0..4usize, 0..names.len(), 1..45usize, 0..90usize);
+    let steps = proptest::collection::vec(step, 1..14);
+    let mut runner = TestRunner::new_with_rng(
+        proptest::test_runner::Config { cases: 24, failure_persistence: None, ..Default::default() },
+        proptest::test_runner::TestRng::deterministic_rng(proptest::test_runner::RngAlgorithm::ChaCha),
+    );
+    let connection = std::cell::RefCell::new(store.connect().unwrap());
+    let run = |connection: &mut PgConnection, steps: Vec<(usize, usize, usize, usize)>| {
+        let owner = owner::ensure(connection, "Workshop")?;
+        for (kind, name, count, first) in steps {
+            let mut made = ShelfWoofer::from_sheet(&design(50.0).woofer);
+            made.woofer.name = names[name].into();
+            let set = made.sets[0].clone();
+            made.sets = (first..first + count)
+                .map(|i| oak_drum_shelf::ParameterSet { note: format!("no. {i}"), ..set.clone() })
+                .collect();
+            let _ = match kind {
+                0 => woofer::create(connection, owner.id, &made).map(drop),
+                1 => woofer::import(connection, owner.id, &[made], woofer::Known::LeaveOut, drop).map(drop),
+                _ => woofer::import(connection, owner.id, &[made], woofer::Known::AddSets, drop).map(drop),
+            };
+        }
+        let stored: Vec<ShelfWoofer> =
+            woofer::records(connection, owner.id, None)?.into_iter().map(|(_, w)| w).collect();
+        for format in [Format::Json, Format::Csv] {
+            let file = oak_drum_shelf::export(&stored, format);
+            let back = oak_drum_shelf::import(file.as_bytes(), format).map_err(Error::Unforeseen)?;
+            assert_eq!(back.bad().count(), 0, "{:?}", back.bad().next());
+            assert_eq!(back.woofers().count(), stored.len());
+        }
+        Err::<(), Error>(Error::NotFound("a reason to stay: every case is rolled back"))
+    };
+    let outcome = runner.run(&steps, |steps| {
+        let ended = connection.borrow_mut().transaction(|c| run(c, steps));
+        prop_assert!(matches!(ended, Err(Error::NotFound(_))), "{ended:?}");
+        Ok(())
+    });
+    outcome.unwrap();
 }
 
 /// Up, the list of columns, down, nothing left, up again: the same list.
@@ -197,7 +243,11 @@ fn an_import_is_all_or_nothing(store: &Store) {
     assert_eq!(heard, [250, 500, 600]);
     assert_eq!(both[0].added + both[1].added, 600);
     assert_eq!(both[0].left_out + both[1].left_out, 600);
-    let extended = woofer::import(c, owner, &made[..3], woofer::Known::AddSets, |_| ()).unwrap();
+    let same = woofer::import(c, owner, &made[..3], woofer::Known::AddSets, |_| ()).unwrap();
+    assert_eq!((same.added, same.extended, same.left_out), (0, 0, 3));
+    let mut further = made[..3].to_vec();
+    further.iter_mut().for_each(|w| w.sets[0].note = "a month later".into());
+    let extended = woofer::import(c, owner, &further, woofer::Known::AddSets, |_| ()).unwrap();
     assert_eq!((extended.added, extended.extended), (0, 3));
     let lines = woofer::list(c, owner).unwrap();
     assert_eq!(lines.len(), before + 600);

@@ -144,6 +144,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curves and figures of a design without findings or complex pressures, packed (docs/curves.md): for who draws under a moving
+         *     hand. The frequencies are the design's own.
+         */
+        post: operations["curves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cutting": {
         parameters: {
             query?: never;
@@ -223,6 +243,23 @@ export interface paths {
         get: operations["families"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The findings of a design. */
+        post: operations["findings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -860,6 +897,10 @@ export interface components {
              * @description Usual packing, kg/m³.
              */
             usual_kg_per_m3: number;
+        };
+        /** @description What was found in a design. */
+        Found: {
+            findings: components["schemas"]["Finding"][];
         };
         /** @description A row without problems. */
         GoodRow: {
@@ -3634,8 +3675,8 @@ export interface components {
             path?: components["schemas"]["PathResult"] | null;
             /** @description The air ledger; absent without a cabinet. */
             ledger?: components["schemas"]["Ledger"] | null;
-            /** @description Findings, worst first. */
-            findings: components["schemas"]["Finding"][];
+            /** @description Findings, worst first; absent where they were not asked for. */
+            findings?: components["schemas"]["Finding"][] | null;
         };
         /** @description The conditions a result holds under. */
         ResultConditions: {
@@ -6384,7 +6425,10 @@ export type $defs = Record<string, never>;
 export interface operations {
     airway: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether the trade-offs are left out, which take longest. */
+                without_trade?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -6736,6 +6780,37 @@ export interface operations {
             };
         };
     };
+    curves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.oak-drum.curves": number[];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     cutting: {
         parameters: {
             query?: {
@@ -6900,6 +6975,37 @@ export interface operations {
             };
         };
     };
+    findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     live: {
         parameters: {
             query?: never;
@@ -7046,7 +7152,10 @@ export interface operations {
     };
     quiet: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether only standing waves and proportions are; fill, panels and leaks are then left out. */
+                waves_alone?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -1,7 +1,7 @@
 import { useNavigate, useParams } from "react-router";
 import type { Finding } from "../api/client";
 import { Button } from "../ui/Button";
-import { useEvaluation, usePart, useProblem, useWorkbench } from "../workbench/context";
+import { useFound, usePart, useProblem, useWorkbench } from "../workbench/context";
 import { focusField } from "./focus";
 
 const EDGE: Record<Finding["severity"], string> = {
@@ -29,11 +29,10 @@ const WHOSE: Record<Finding["whose"], string> = {
 export function Findings() {
   const workbench = useWorkbench();
   const taken = usePart((b) => b.taken);
-  const evaluation = useEvaluation();
+  const { list, behind } = useFound();
   const problem = useProblem();
   const navigate = useNavigate();
   const { id } = useParams();
-  const list = evaluation?.findings ?? [];
 
   const open = async (f: Finding) => {
     await navigate(`/builds/${id}/${f.station}`);
@@ -57,8 +56,8 @@ export function Findings() {
           {problem.detail}
         </p>
       )}
-      <ol className="space-y-3.5 pt-1">
-        {list.map((f, i) => (
+      <ol className="space-y-3.5 pt-1" aria-busy={behind}>
+        {list?.map((f, i) => (
           <li key={`${f.kind}-${i}`} data-kind={f.kind} className={`border-l-3 pl-2.5 ${EDGE[f.severity]}`}>
             <button
               type="button"
@@ -88,7 +87,8 @@ export function Findings() {
           </li>
         ))}
       </ol>
-      {evaluation && list.length === 0 && <p className="text-soft">Nothing stands against this design.</p>}
+      {list?.length === 0 && <p className="text-soft">Nothing stands against this design.</p>}
+      {!list && !problem && <p className="text-soft">Looking it through…</p>}
     </aside>
   );
 }

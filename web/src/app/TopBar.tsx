@@ -6,7 +6,7 @@ import { look } from "../lanes/style";
 import { QuantityField } from "../ui/QuantityField";
 import { Select } from "../ui/SchemaForm";
 import { Tip } from "../ui/Tip";
-import { useBench, useCurrent, useDocument, usePart, useWorkbench } from "../workbench/context";
+import { useCurrentPart, usePart, usePartOfDocument, useWorkbench } from "../workbench/context";
 import type { OpenRevision } from "../workbench/workbench";
 import { change, useSettings } from "./settings";
 
@@ -61,8 +61,10 @@ function BuildName() {
 }
 
 function Revisions() {
-  const bench = useBench();
   const workbench = useWorkbench();
+  // drawn again when a letter, a name or what is shown changes, not with every move of a hand
+  usePart((b) => JSON.stringify([b.current, b.shown, b.revisions.map((r) => [r.letter, r.document.name])]));
+  const bench = workbench.snapshot();
   return (
     <div className="flex items-center gap-1.5" role="group" aria-label="Revisions">
       {bench.revisions.map((r) => {
@@ -127,23 +129,18 @@ function Revisions() {
 
 function Undo() {
   const workbench = useWorkbench();
-  const { undo, redo } = useCurrent();
+  const back = useCurrentPart((r) => r.undo.length > 0);
+  const forward = useCurrentPart((r) => r.redo.length > 0);
   const look = "px-1 text-soft enabled:hover:text-ink disabled:opacity-35";
   return (
     <>
-      <button
-        type="button"
-        className={look}
-        disabled={!undo.length}
-        onClick={() => workbench.undo()}
-        title="Ctrl Z"
-      >
+      <button type="button" className={look} disabled={!back} onClick={() => workbench.undo()} title="Ctrl Z">
         Undo
       </button>
       <button
         type="button"
         className={look}
-        disabled={!redo.length}
+        disabled={!forward}
         onClick={() => workbench.redo()}
         title="Ctrl Shift Z"
       >
@@ -156,13 +153,13 @@ function Undo() {
 /** What changes every number on the page: drive, distance, solid angle. */
 function Conditions() {
   const workbench = useWorkbench();
-  const document = useDocument();
-  const drive = document.drive ?? { kind: "voltage", volts: 2.83 };
+  const drive = usePartOfDocument((d) => d.drive) ?? { kind: "voltage", volts: 2.83 };
+  const listening = usePartOfDocument((d) => d.listening);
   const pointer = drive.kind === "power" ? "/drive/watts" : "/drive/volts";
   const value = drive.kind === "power" ? drive.watts : drive.volts;
   const schema = schemaAt(pointer, { drive });
-  const distance = schemaAt("/listening/distance_m", document);
-  const angles = schemaAt("/listening/solid_angle", document);
+  const distance = schemaAt("/listening/distance_m", { listening });
+  const angles = schemaAt("/listening/solid_angle", { listening });
   return (
     <div className="flex items-center gap-3 whitespace-nowrap text-soft [&_.border-b]:border-0 [&_.flex]:!gap-1 [&_label]:!flex-none [&_input]:!w-9 [&_input]:font-semibold [&_input]:text-ink [&_span.w-9]:!w-auto">
       <div>
@@ -189,7 +186,7 @@ function Conditions() {
           label="at"
           help={distance?.description}
           unit="m"
-          value={document.listening?.distance_m ?? 1}
+          value={listening?.distance_m ?? 1}
           min={distance?.minimum}
           max={distance?.maximum}
           pointer="/listening/distance_m"
@@ -200,7 +197,7 @@ function Conditions() {
       <Select
         label="Solid angle"
         pointer="/listening/solid_angle"
-        value={document.listening?.solid_angle ?? "half"}
+        value={listening?.solid_angle ?? "half"}
         choices={(angles?.oneOf ?? []).map((v) => [
           String(v.const),
           { full: "free air", half: "half space", quarter: "along a wall", eighth: "in a corner" }[
@@ -260,7 +257,8 @@ function words(r: OpenRevision): [string, string] {
 }
 
 function Saved() {
-  const [text, look] = words(useCurrent());
+  const text = useCurrentPart((r) => words(r)[0]);
+  const look = useCurrentPart((r) => words(r)[1]);
   return (
     <span
       role="status"

@@ -286,7 +286,6 @@ export function Lane(props: Props) {
   useLayoutEffect(() => {
     live.current = { spec, curves, xmax, marks };
     plot.current?.setData(data(live.current), true);
-    performance.mark("oak-drum-lane-painted");
   }, [spec, curves, xmax, marks]);
 
   const at = (c: Curve) => {

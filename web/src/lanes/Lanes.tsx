@@ -1,6 +1,8 @@
-import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import type uPlot from "uplot";
+import { useDrag } from "../lib/drag";
 import { tidy } from "../lib/quantity";
+import { painted } from "../lib/traced";
 import { flagsOf, type Flag } from "../lib/tuning";
 import { useDocument, useEvaluation, usePart, useProblem, useWorkbench } from "../workbench/context";
 import { saveCsv, savePng, saveSvg } from "./save";
@@ -42,6 +44,11 @@ export function Lanes() {
       colour: "--soft",
     }));
     return { level: [...level, ...air, ...own], air: [...air, ...own] };
+  }, [evaluation]);
+
+  // the lanes are drawn before this: for who measures how soon a move is seen
+  useLayoutEffect(() => {
+    if (evaluation) painted("lanes", evaluation);
   }, [evaluation]);
 
   if (!evaluation) {
@@ -140,18 +147,19 @@ function Flags({ frame }: { frame: Frame }) {
 
 function Pull({ flag, frame }: { flag: Flag; frame: Frame }) {
   const workbench = useWorkbench();
-  // what is pulled at stays what it was when it was taken hold of
-  const held = useRef<Flag | null>(null);
   const { hz } = flag;
   const set = (to: number, from: Flag, gesture: string) =>
     workbench.change(from.to(Math.min(Math.max(to, 5), 300)), gesture);
-  const drag = (event: PointerEvent<HTMLElement>) => {
-    if (!held.current) return;
-    const lane = event.currentTarget.parentElement?.getBoundingClientRect();
-    if (!lane) return;
-    const share = (event.clientX - lane.left - frame.left) / frame.width;
-    set(LOW * (HIGH / LOW) ** share, held.current, "tuning-drag");
-  };
+  // what is pulled at stays what it was when it was taken hold of
+  const drag = useDrag<{ flag: Flag; left: number }, HTMLDivElement>({
+    begin: (event) => {
+      const lane = event.currentTarget.parentElement?.getBoundingClientRect();
+      return lane ? { flag, left: lane.left + frame.left } : null;
+    },
+    move: (event, from) =>
+      set(LOW * (HIGH / LOW) ** ((event.clientX - from.left) / frame.width), from.flag, "tuning-drag"),
+    end: () => workbench.endGesture(),
+  });
   const x = frame.left + position(hz) * frame.width;
   const flip = x > frame.left + frame.width - 90;
   const name = flag.label === "tune" ? "Tuning" : `Tuning, ${flag.label}`;
@@ -167,15 +175,7 @@ function Pull({ flag, frame }: { flag: Flag; frame: Frame }) {
       title="Drag the tuning; hold G to keep the old curves as a ghost"
       className="absolute top-0.5 z-10 flex h-[22px] cursor-ew-resize touch-none items-center bg-verdigris px-1.5 text-xs font-semibold text-panel select-none"
       style={flip ? { right: `calc(100% - ${x}px)` } : { left: x }}
-      onPointerDown={(e) => {
-        held.current = flag;
-        e.currentTarget.setPointerCapture(e.pointerId);
-      }}
-      onPointerMove={drag}
-      onPointerUp={() => {
-        held.current = null;
-        workbench.endGesture();
-      }}
+      {...drag}
       onKeyDown={(e) => {
         const by = ["ArrowRight", "ArrowUp"].includes(e.key)
           ? 1

@@ -1,4 +1,5 @@
-import { useRef, type PointerEvent, type ReactNode } from "react";
+import { useRef, type ReactNode } from "react";
+import { useDrag } from "../lib/drag";
 import { saveDrawings, saveTable, type Cell } from "../lib/download";
 
 /** A drawing or plot with its name and what it can be saved as. */
@@ -138,7 +139,6 @@ export function Plot(props: PlotProps) {
     onDone,
     pickLabel,
   } = props;
-  const held = useRef(false);
   const [low, high] = [x[0] ?? 1, x.at(-1) ?? 10];
   const right = width - 8;
   const share = (v: number) => (log ? Math.log(v / low) / Math.log(high / low) : (v - low) / (high - low));
@@ -162,12 +162,20 @@ export function Plot(props: PlotProps) {
     });
     return text;
   };
-  const pick = (event: PointerEvent<SVGSVGElement>) => {
-    const box = event.currentTarget.getBoundingClientRect();
+  const pick = (event: { clientX: number }, box: DOMRect) => {
     const t = ((event.clientX - box.left) / box.width) * width;
     const s = Math.min(Math.max((t - LEFT) / (right - LEFT), 0), 1);
     onPick?.(log ? low * (high / low) ** s : low + (high - low) * s);
   };
+  const drag = useDrag<DOMRect, SVGSVGElement>({
+    begin: (event) => {
+      const box = event.currentTarget.getBoundingClientRect();
+      pick(event, box);
+      return box;
+    },
+    move: pick,
+    end: () => onDone?.(),
+  });
   const bottom = height + (showTicks ? 16 : 4);
   return (
     <svg
@@ -182,18 +190,7 @@ export function Plot(props: PlotProps) {
         "aria-valuemin": low,
         "aria-valuemax": high,
         "aria-valuenow": at ?? low,
-        onPointerDown: (e: PointerEvent<SVGSVGElement>) => {
-          held.current = true;
-          e.currentTarget.setPointerCapture(e.pointerId);
-          pick(e);
-        },
-        onPointerMove: (e: PointerEvent<SVGSVGElement>) => {
-          if (held.current) pick(e);
-        },
-        onPointerUp: () => {
-          held.current = false;
-          onDone?.();
-        },
+        ...drag,
         onKeyDown: (e: React.KeyboardEvent) => {
           const by = ["ArrowRight", "ArrowUp"].includes(e.key)
             ? 1.07

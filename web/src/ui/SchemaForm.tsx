@@ -1,7 +1,7 @@
 import { memo, type ReactNode } from "react";
 import { at } from "../lib/pointer";
 import { resolve, schemaAt, start, switchTo, tagOf, variantOf, type Schema } from "../lib/schema";
-import { useForm, useFormDocument, useFormProblem, useFormValue } from "./form";
+import { useForm, useFormPart, useFormProblem, useFormValue } from "./form";
 import { QuantityField } from "./QuantityField";
 import { Tip } from "./Tip";
 
@@ -28,10 +28,12 @@ export const SchemaForm = memo(function SchemaForm({
   ...common
 }: { pointer: string; only?: string[]; skip?: string[] } & Common) {
   const form = useForm();
-  const document = useFormDocument();
-  const schema = schemaAt(pointer, document, form.schema);
+  // drawn again only when another variant stands there, not when a value changes
+  const schema = useFormPart((document) => schemaAt(pointer, document, form.schema));
+  const object = useFormPart((document) =>
+    schema?.oneOf ? variantOf(schema, at(document, pointer)) : schema,
+  );
   if (!schema) return null;
-  const object = schema.oneOf ? variantOf(schema, at(document, pointer)) : schema;
   const tag = schema.oneOf ? tagOf(schema) : undefined;
   const names = Object.keys(object?.properties ?? {}).filter(
     (name) => name !== tag && !skip.includes(name) && (!only || only.includes(name)),

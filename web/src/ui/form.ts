@@ -37,16 +37,14 @@ export function useForm(): FormSource {
   return source;
 }
 
-export function useFormDocument(): unknown {
+/** What a document says about something; drawn again only when that is another thing. */
+export function useFormPart<T>(select: (document: unknown) => T): T {
   const form = useForm();
-  return useSyncExternalStore(form.subscribe, form.document);
+  return useSyncExternalStore(form.subscribe, () => select(form.document()));
 }
 
 /** One value of the form's document. */
-export function useFormValue(pointer: string): unknown {
-  const form = useForm();
-  return useSyncExternalStore(form.subscribe, () => at(form.document(), pointer));
-}
+export const useFormValue = (pointer: string): unknown => useFormPart((document) => at(document, pointer));
 
 /** What is wrong with one field, in words. */
 export function useFormProblem(pointer: string): string | undefined {

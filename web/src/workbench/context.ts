@@ -1,4 +1,5 @@
 import { createContext, useContext, useSyncExternalStore } from "react";
+import type { Design } from "../api/client";
 import { at } from "../lib/pointer";
 import type { Bench, OpenRevision, Workbench } from "./workbench";
 
@@ -22,10 +23,25 @@ function currentOf(bench: Bench): OpenRevision {
   return current;
 }
 
+/** A part of the revision being edited. */
+export const useCurrentPart = <T>(select: (revision: OpenRevision) => T): T =>
+  usePart((b) => select(currentOf(b)));
 export const useDocument = () => usePart((b) => currentOf(b).document);
+/** What of the current document is told; drawn again only when that is another. */
+export const usePartOfDocument = <T>(select: (document: Design) => T): T =>
+  usePart((b) => select(currentOf(b).document));
 /** One value of the current document. */
-export const useValue = (pointer: string) => usePart((b) => at(currentOf(b).document, pointer));
+export const useValue = (pointer: string) => usePartOfDocument((document) => at(document, pointer));
 export const useEvaluation = () => usePart((b) => currentOf(b).evaluation);
+/** What was found last, and whether the document has moved on since. */
+export const useFound = () => {
+  const found = usePart((b) => currentOf(b).found);
+  const document = useDocument();
+  return { list: found?.list, behind: found?.in !== document };
+};
+/** Whether something of one of these kinds was found. */
+export const useFoundAny = (kinds: string[]) =>
+  usePart((b) => currentOf(b).found?.list.some((f) => kinds.includes(f.kind)) ?? false);
 export const useProblem = () => usePart((b) => currentOf(b).problem);
 
 export function useBench(): Bench {

@@ -2,8 +2,11 @@
 // evaluation that keeps up with a drag. Plain TypeScript; React listens through `subscribe`.
 
 import { api, get, Refused } from "../api/client";
-import type { BuildDetail, Design, Evaluation, Problem, Revision } from "../api/client";
-import { apply, set, type Change } from "../lib/pointer";
+import type { BuildDetail, Design, Evaluation, Finding, Problem, Revision } from "../api/client";
+import { curves } from "../api/curves";
+import { apply, at, set, type Change } from "../lib/pointer";
+import { moved } from "../lib/traced";
+import { Asker, RESTED_MS } from "./asker";
 
 export type SaveState = "saved" | "waiting" | "saving" | "away" | "refused" | "conflict";
 
@@ -18,6 +21,8 @@ export type OpenRevision = {
   save: SaveState;
   savedAt: string;
   evaluation?: Evaluation;
+  /** What was found last, and the document it was found in: they come once the hand rests. */
+  found?: { in: Design; list: Finding[] };
   /** What the server says is wrong with the document. */
   problem?: Problem;
   /** What another tab saved, while this one had changes. */
@@ -63,9 +68,6 @@ function curvesOf(bench: Bench): Curve[] {
 
 const SAVE_AFTER_MS = 500;
 const RETRY_AFTER_MS = 1500;
-const HOLD_FRAME_MS = 40;
-/** A call older than this is let finish, so that a slow server still paints during a drag. */
-const STALE_AFTER_MS = 60;
 
 type Unsent = { version: number; document: Design };
 const leftKey = (id: string) => `oak-drum.left.${id}`;
@@ -76,7 +78,12 @@ export class Workbench {
   private bench: Bench;
   private listeners = new Set<() => void>();
   private timers = new Map<string, ReturnType<typeof setTimeout>>();
-  private flights = new Map<string, { abort: AbortController; since: number; again: boolean }>();
+  private askers = new Map<
+    string,
+    { curves: Asker<Design, Evaluation>; findings: Asker<Design, Finding[]> }
+  >();
+  /** Revisions with changes the browser's store does not have yet. */
+  private unwritten = new Set<string>();
   private closed = false;
 
   constructor(detail: BuildDetail) {
@@ -106,8 +113,9 @@ export class Workbench {
   /** Computes what is open and sends what this browser had not sent yet. */
   begin() {
     this.closed = false;
+    window.addEventListener("pagehide", this.write);
     for (const r of this.bench.revisions) {
-      void this.evaluate(r.id);
+      this.evaluate(r.id, r.document);
       if (r.save === "waiting") this.schedule(r.id, 0);
     }
   }
@@ -157,22 +165,33 @@ export class Workbench {
   close() {
     this.closed = true;
     this.timers.forEach((t) => clearTimeout(t));
-    this.flights.forEach((f) => f.abort.abort());
-    this.flights.clear();
+    this.askers.forEach(({ curves, findings }) => {
+      curves.stop();
+      findings.stop();
+    });
+    this.askers.clear();
+    this.write();
+    window.removeEventListener("pagehide", this.write);
   }
 
-  private held: ReturnType<typeof setTimeout> | undefined;
+  private frame = 0;
+  private waiting = new Set<() => void>();
 
-  /** During a drag a new document waits for its curves, so that one frame shows both; at the most this long. */
-  private notifySoon() {
-    this.held ??= setTimeout(() => this.notify(), HOLD_FRAME_MS);
+  /** Draws with the next frame, once however often it is asked for by then. */
+  paint(draw: () => void) {
+    this.waiting.add(draw);
+    this.frame ||= requestAnimationFrame(() => {
+      this.frame = 0;
+      const all = [...this.waiting];
+      this.waiting.clear();
+      all.forEach((one) => one());
+    });
   }
 
-  private notify() {
-    clearTimeout(this.held);
-    this.held = undefined;
+  private notify = () => {
+    this.waiting.delete(this.notify);
     this.listeners.forEach((listener) => listener());
-  }
+  };
 
   private update(change: Partial<Bench>, soon = false) {
     const next = { ...this.bench, ...change };
@@ -182,7 +201,7 @@ export class Workbench {
       const { build, current, shown } = this.bench;
       localStorage.setItem(leftKey(build.id), JSON.stringify({ current, shown }));
     }
-    if (soon) this.notifySoon();
+    if (soon) this.paint(this.notify);
     else this.notify();
   }
 
@@ -209,8 +228,9 @@ export class Workbench {
   change(changes: Change[], gesture?: string) {
     const r = this.current;
     if (!r) return;
+    if (changes.every((c) => same(at(r.document, c.pointer), c.value ?? undefined))) return;
     const document = apply(r.document, changes);
-    if (same(document, r.document)) return;
+    moved(document);
     const goesOn = gesture !== undefined && this.gesture?.id === r.id && this.gesture.name === gesture;
     this.gesture = gesture === undefined ? undefined : { id: r.id, name: gesture };
     const undo = goesOn ? r.undo : [...r.undo, r.document];
@@ -224,7 +244,19 @@ export class Workbench {
   /** Ends a gesture: the next change is a new step to undo. */
   endGesture() {
     this.gesture = undefined;
+    this.write();
   }
+
+  /** What is not sent yet goes into the browser's store: at the end of a gesture, not on each of its moves. */
+  private write = () => {
+    for (const id of this.unwritten) {
+      const r = this.find(id);
+      if (!r) continue;
+      const unsent: Unsent = { version: r.version, document: r.document };
+      localStorage.setItem(unsentKey(id), JSON.stringify(unsent));
+    }
+    this.unwritten.clear();
+  };
 
   undo() {
     const r = this.current;
@@ -264,12 +296,12 @@ export class Workbench {
   private replace(id: string, document: Design, change: Partial<OpenRevision>) {
     const r = this.find(id);
     if (!r) return;
-    const unsent: Unsent = { version: r.version, document };
-    localStorage.setItem(unsentKey(id), JSON.stringify(unsent));
     const save = r.save === "conflict" || r.save === "away" || r.save === "saving" ? r.save : "waiting";
     // asked for first, so that the answer is on its way while the page is drawn
-    void this.evaluate(id, document);
-    this.patch(id, { ...change, document, save }, this.gesture?.name.endsWith("-drag"));
+    this.evaluate(id, document);
+    this.unwritten.add(id);
+    this.patch(id, { ...change, document, save }, this.gesture !== undefined);
+    if (!this.gesture) this.write();
     if (this.bench.taken?.revision === id && this.bench.taken.after !== document)
       this.update({ taken: undefined });
     if (save === "waiting") this.schedule(id, SAVE_AFTER_MS);
@@ -323,7 +355,7 @@ export class Workbench {
     const made = await get(api.POST("/api/builds/{id}/revisions", { params: { path }, body: { document } }));
     const opened = this.open(made);
     this.update({ revisions: [...this.bench.revisions, opened] });
-    void this.evaluate(opened.id);
+    this.evaluate(opened.id, opened.document);
     return opened;
   }
 
@@ -356,6 +388,7 @@ export class Workbench {
     const r = this.find(id);
     if (!r || !["waiting", "away"].includes(r.save)) return;
     clearTimeout(this.timers.get(id));
+    this.write();
     const { document, version } = r;
     if (r.save === "waiting") this.patch(id, { save: "saving" });
     try {
@@ -433,48 +466,35 @@ export class Workbench {
       theirs: undefined,
       save: "saved",
     });
-    void this.evaluate(id);
+    this.evaluate(id, r.theirs.document);
   }
 
   // -- evaluation ---------------------------------------------------------------------------------------------
 
-  private async evaluate(id: string, document?: Design): Promise<void> {
-    const flight = this.flights.get(id);
-    if (flight) {
-      if (performance.now() - flight.since > STALE_AFTER_MS) {
-        flight.again = true;
-        return;
-      }
-      flight.abort.abort();
-    }
-    const own = { abort: new AbortController(), since: performance.now(), again: false };
-    this.flights.set(id, own);
-    const asked = document ?? this.find(id)?.document;
-    if (!asked) return;
-    try {
-      const body = set(asked, "/frequencies_hz", undefined);
-      const evaluation = await get(
-        api.POST("/api/evaluate", { params: { query: { detail: "lanes" } }, body, signal: own.abort.signal }),
-      );
-      if (this.flights.get(id) === own) {
-        this.patch(id, {
-          evaluation,
-          problem: this.find(id)?.save === "refused" ? this.find(id)?.problem : undefined,
-        });
-      }
-    } catch (cause) {
-      const problem = cause instanceof Refused ? cause.problem : undefined;
-      if (problem && this.flights.get(id) === own) this.patch(id, { problem });
-      if (cause instanceof Refused && !problem && !this.closed) {
-        setTimeout(() => {
-          if (this.flights.get(id) === undefined && !this.closed) void this.evaluate(id);
-        }, RETRY_AFTER_MS);
-      }
-    } finally {
-      if (this.flights.get(id) === own) {
-        this.flights.delete(id);
-        if (own.again && !this.closed) void this.evaluate(id);
-      }
-    }
+  /** Curves at once, findings when the document rests. */
+  private evaluate(id: string, document: Design) {
+    const asker = this.askers.get(id) ?? this.askersOf(id);
+    this.askers.set(id, asker);
+    asker.curves.want(document);
+    asker.findings.want(document);
+  }
+
+  private askersOf(id: string) {
+    return {
+      curves: new Asker<Design, Evaluation>({
+        ask: curves,
+        got: (evaluation) => {
+          const r = this.find(id);
+          // what a save was refused for stays until it is saved
+          if (r) this.patch(id, { evaluation, problem: r.save === "refused" ? r.problem : undefined }, true);
+        },
+        refused: (problem) => this.patch(id, { problem }),
+      }),
+      findings: new Asker<Design, Finding[]>({
+        ask: async (body, signal) => (await get(api.POST("/api/findings", { body, signal }))).findings,
+        got: (list, about) => this.patch(id, { found: { in: about, list } }, true),
+        restMs: RESTED_MS,
+      }),
+    };
   }
 }

@@ -378,6 +378,14 @@ macro_rules! families {
             None
         }
 
+        /// Starting points of one family for these woofers.
+        pub fn suggestions_of(family: &str, context: &Context) -> Vec<Suggestion> {
+            $(if family == <$module::$name as Family>::INFO.id {
+                return <$module::$name as Family>::suggestions(context);
+            })+
+            Vec::new()
+        }
+
         /// Starting points of all families for these woofers.
         pub fn suggestions(context: &Context) -> Vec<Suggestion> {
             let mut all = Vec::new();

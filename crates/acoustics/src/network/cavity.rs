@@ -400,6 +400,10 @@ impl ElementLaw for Cavity {
         (list, 0.0)
     }
 
+    fn weight(&self) -> usize {
+        4 + self.modes.len()
+    }
+
     /// The inverse of the impedances, by Gauss and Jordan without pivoting (the matrix is symmetric and its diagonal
     /// holds the chamber's whole stiffness). With Z the mean pressure per flow and G the leak, the leak's terminal takes
     /// -G·Z·(sum of the openings' flows) plus G - G²Z + (GZ)²·(sum of all admittances) of its own pressure.

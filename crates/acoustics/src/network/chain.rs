@@ -306,6 +306,10 @@ impl ElementLaw for Chain {
         (Vec::new(), self.time())
     }
 
+    fn weight(&self) -> usize {
+        2 * self.links.len()
+    }
+
     #[inline(always)]
     fn admittance<P: Phasor>(&self, omega: P::Omega, out: &mut [P]) {
         let [a, b, _, d] = self.matrix::<P>(omega);
@@ -324,6 +328,10 @@ pub struct Stub(pub Chain);
 impl ElementLaw for Stub {
     fn resonances(&self, highest: f64) -> (Vec<f64>, f64) {
         ElementLaw::resonances(&self.0, highest)
+    }
+
+    fn weight(&self) -> usize {
+        ElementLaw::weight(&self.0)
     }
 
     fn admittance<P: Phasor>(&self, omega: P::Omega, out: &mut [P]) {

@@ -22,6 +22,10 @@ pub trait ElementLaw: std::fmt::Debug + Send + Sync {
     fn radiation_resistance(&self, _omega: f64) -> f64 {
         0.0
     }
+    /// How much reckoning it takes at one frequency, in that of a plain mass (a rough count, for who has to bound work).
+    fn weight(&self) -> usize {
+        1
+    }
     /// Writes the admittances at the angular frequency ω (rad/s, > 0).
     fn admittance<P: Phasor>(&self, omega: P::Omega, y: &mut [P]);
 }
@@ -34,6 +38,8 @@ pub trait Element: std::fmt::Debug + Send + Sync {
     fn resonances(&self, highest: f64) -> (Vec<f64>, f64);
     /// See [`ElementLaw::radiation_resistance`].
     fn radiation_resistance(&self, omega: f64) -> f64;
+    /// See [`ElementLaw::weight`].
+    fn weight(&self) -> usize;
     /// Admittances at one frequency: the plain path.
     fn plain(&self, omega: f64, y: &mut [Complex64]);
     /// Admittances with derivatives at four frequencies: the fast path.
@@ -49,6 +55,9 @@ impl<T: ElementLaw> Element for T {
     }
     fn radiation_resistance(&self, omega: f64) -> f64 {
         ElementLaw::radiation_resistance(self, omega)
+    }
+    fn weight(&self) -> usize {
+        ElementLaw::weight(self)
     }
     fn plain(&self, omega: f64, y: &mut [Complex64]) {
         self.admittance::<Complex64>(omega, y)

@@ -169,6 +169,11 @@ impl Network {
         Node::Inner(self.inner_nodes - 1)
     }
 
+    /// How much reckoning it takes at one frequency, in that of a plain mass (a rough count).
+    pub fn weight(&self) -> usize {
+        4 + self.elements.iter().map(|placed| placed.element.weight()).sum::<usize>()
+    }
+
     /// How many inner nodes there are.
     pub fn inner_nodes(&self) -> usize {
         self.inner_nodes

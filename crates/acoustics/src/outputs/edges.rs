@@ -5,6 +5,7 @@
 //! stepped over. What is told is then refined to 1e-6 dB.
 
 use super::Sweep;
+use crate::halt;
 use crate::level::{P_REF, log_frequencies};
 use crate::network::phasor::{Jet, Phasor};
 use schemars::JsonSchema;
@@ -118,6 +119,7 @@ impl Point {
 impl Sweep<'_> {
     /// The level at four places (ln Hz).
     fn points(&mut self, x: [f64; 4]) -> [Point; 4] {
+        halt::check();
         let omega = f64x4::from(x.map(|x| x.exp() * TAU));
         let flows = self.flows(omega);
         let p = Jet::j_omega(omega, self.pressure_scale / P_REF) * flows.sum;

@@ -3,6 +3,7 @@
 mod edges;
 
 use crate::air::Air;
+use crate::halt;
 use crate::level::{P_REF, SolidAngle};
 use crate::network::phasor::{Complex4, Jet, Phasor};
 use crate::network::solve::{Flows, Workspace};
@@ -43,10 +44,11 @@ pub struct Limits {
 }
 
 /// Which limit rules the maximum level at a frequency.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Ruling {
     /// Nothing limits: no limit was stated.
+    #[default]
     None,
     /// Heat in the voice coil.
     Thermal,
@@ -62,7 +64,8 @@ pub enum Ruling {
     AmplifierCurrent,
 }
 
-const RULINGS: [Ruling; 7] = [
+/// Every ruling, in the order they are counted in.
+pub const RULINGS: [Ruling; 7] = [
     Ruling::None,
     Ruling::Thermal,
     Ruling::Stroke,
@@ -184,6 +187,9 @@ impl<'a> Sweep<'a> {
         let to_db = 10.0 / std::f64::consts::LN_10;
 
         for start in (0..n).step_by(4) {
+            if start.is_multiple_of(64) {
+                halt::check();
+            }
             let lanes = (n - start).min(4);
             let mut f = [frequency[start + lanes - 1]; 4];
             f[..lanes].copy_from_slice(&frequency[start..start + lanes]);

@@ -1,9 +1,12 @@
-//! `oak-drum evaluate FILE|-`
+//! `oak-drum evaluate FILE|-`, one design or, with `--each`, one a line.
 
 use oak_drum_design::document::MOST_FREQUENCIES;
 use oak_drum_design::evaluate::CurveArrays;
+use oak_drum_design::{Design, Evaluation, Problem};
+use rayon::prelude::*;
+use serde::Serialize;
 use std::fmt::Write;
-use std::io::Read;
+use std::io::{BufRead, BufReader, Read};
 
 /// A design is a few kilobytes; a list of frequencies a few hundred.
 const LARGEST_FILE: u64 = 8 << 20;
@@ -12,6 +15,12 @@ const LARGEST_FILE: u64 = 8 << 20;
 pub struct Arguments {
     /// A design document, or - for standard input.
     file: String,
+    /// Read a design from each line and answer each with a line, in their order, on all cores.
+    #[arg(long, conflicts_with = "csv")]
+    each: bool,
+    /// Leave the findings out, which take most of the time.
+    #[arg(long)]
+    without_findings: bool,
     /// Print the curves as CSV, one row a frequency, instead of the whole result as JSON.
     #[arg(long)]
     csv: bool,
@@ -21,12 +30,6 @@ pub struct Arguments {
 }
 
 pub fn run(arguments: &Arguments) -> crate::Outcome {
-    let text = load(&arguments.file)?;
-    let mut design = oak_drum_design::read(&text).map_err(|problems| {
-        let first = problems.first().map_or_else(String::new, ToString::to_string);
-        let more = if problems.len() > 1 { format!(" (and {} more)", problems.len() - 1) } else { String::new() };
-        format!("{}: {first}{more}", arguments.file)
-    })?;
     if let Some(list) = &arguments.frequencies {
         if list.is_empty() || list.len() > MOST_FREQUENCIES {
             return Err(format!("--frequencies: from 1 to {MOST_FREQUENCIES} frequencies are expected"));
@@ -34,14 +37,96 @@ pub fn run(arguments: &Arguments) -> crate::Outcome {
         if let Some(bad) = list.iter().find(|f| !(0.01..=20_000.0).contains(*f)) {
             return Err(format!("--frequencies: {bad} is not between 0.01 and 20000 Hz"));
         }
-        design.frequencies_hz = Some(list.clone());
     }
-    let result = oak_drum_design::evaluate(&design).ok_or("the design cannot be computed")?;
+    if arguments.each {
+        return each(arguments);
+    }
+    let text = load(&arguments.file)?;
+    let design = oak_drum_design::read(&text).map_err(|problems| {
+        let first = problems.first().map_or_else(String::new, ToString::to_string);
+        let more = if problems.len() > 1 { format!(" (and {} more)", problems.len() - 1) } else { String::new() };
+        format!("{}: {first}{more}", arguments.file)
+    })?;
+    let result = arguments.evaluate(design).ok_or("the design cannot be computed")?;
     if arguments.csv {
         return crate::print(&csv(&result.curves));
     }
     let json = serde_json::to_string_pretty(&result).map_err(|e| format!("cannot write the result: {e}"))?;
     crate::print(&format!("{json}\n"))
+}
+
+impl Arguments {
+    fn evaluate(&self, mut design: Design) -> Option<Evaluation> {
+        if let Some(list) = &self.frequencies {
+            design.frequencies_hz = Some(list.clone());
+        }
+        if self.without_findings { oak_drum_design::outline(&design) } else { oak_drum_design::evaluate(&design) }
+    }
+}
+
+/// What a line that holds no design is answered with.
+#[derive(Serialize)]
+struct Refused {
+    /// Which line, from 1.
+    line: usize,
+    /// What is wrong with it.
+    problems: Vec<Problem>,
+}
+
+/// Lines worked on at once: enough for every core, few enough to hold.
+const AT_ONCE: usize = 256;
+
+fn each(arguments: &Arguments) -> crate::Outcome {
+    let unread = |e: std::io::Error| format!("{}: {e}", arguments.file);
+    let mut source: Box<dyn BufRead> = match arguments.file.as_str() {
+        "-" => Box::new(std::io::stdin().lock()),
+        file => Box::new(BufReader::new(std::fs::File::open(file).map_err(unread)?)),
+    };
+    let (mut line, mut refused) = (0, 0);
+    loop {
+        let mut texts = Vec::with_capacity(AT_ONCE);
+        while texts.len() < AT_ONCE {
+            let mut text = String::new();
+            let length = source.by_ref().take(LARGEST_FILE + 1).read_line(&mut text).map_err(unread)?;
+            if length == 0 {
+                break;
+            }
+            line += 1;
+            if length as u64 > LARGEST_FILE {
+                return Err(format!("{}: line {line} is longer than {} MB", arguments.file, LARGEST_FILE >> 20));
+            }
+            if !text.trim().is_empty() {
+                texts.push((line, text));
+            }
+        }
+        if texts.is_empty() {
+            break;
+        }
+        let answers: Vec<Result<String, String>> =
+            texts.par_iter().map(|(line, text)| answer(arguments, *line, text)).collect();
+        refused += answers.iter().filter(|a| a.is_err()).count();
+        let lines: String = answers.into_iter().map(|a| a.unwrap_or_else(|e| e) + "\n").collect();
+        crate::print(&lines)?;
+    }
+    if refused > 0 { Err(format!("{refused} of {line} lines hold no design that can be computed")) } else { Ok(()) }
+}
+
+/// A line's answer: the result to six digits, or what is wrong.
+fn answer(arguments: &Arguments, line: usize, text: &str) -> Result<String, String> {
+    match oak_drum_design::read(text) {
+        Ok(design) => match arguments.evaluate(design) {
+            Some(mut result) => {
+                result.round(6);
+                serde_json::to_string(&result).map_err(|e| e.to_string())
+            }
+            None => Err(refusal(line, Vec::new())),
+        },
+        Err(problems) => Err(refusal(line, problems)),
+    }
+}
+
+fn refusal(line: usize, problems: Vec<Problem>) -> String {
+    serde_json::to_string(&Refused { line, problems }).unwrap_or_else(|e| format!("\"{e}\""))
 }
 
 fn load(file: &str) -> Result<String, String> {

@@ -110,6 +110,15 @@ pub fn chamber_of<'a>(analysis: &'a Analysis, report: &PortReport) -> Option<&'a
 
 /// Works everything about ports and radiators out. `None` only for a design that did not pass [`crate::read`].
 pub fn airway(design: &Design) -> Option<Airway> {
+    worked_out(design, true)
+}
+
+/// The same without the trade-offs, which take longest and stay while a port is pulled at.
+pub fn airway_alone(design: &Design) -> Option<Airway> {
+    worked_out(design, false)
+}
+
+fn worked_out(design: &Design, with_trade: bool) -> Option<Airway> {
     let analysis = Analysis::of(design)?;
     let shell = Shell::of(&analysis);
     let ports = analysis
@@ -136,7 +145,7 @@ pub fn airway(design: &Design) -> Option<Airway> {
                 fit: fit(&analysis, report, chamber_of(&analysis, report), &shell),
                 course: course(&shell, &report.port, there.length * 1e3, stands(&analysis, report)),
                 air: air_speed(&analysis, report),
-                trade: trade(&analysis, report, &shell),
+                trade: if with_trade { trade(&analysis, report, &shell) } else { None },
             }
         })
         .collect();

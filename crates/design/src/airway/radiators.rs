@@ -71,7 +71,7 @@ pub fn radiators(analysis: &Analysis) -> Option<RadiatorDesign> {
         analysis.on_places(&[Change::set("/enclosure/radiators/xmax_mm", serde_json::Value::Null)], &frequencies)?;
     let largest = |of: &dyn Fn(&Curves, usize) -> f64| {
         (0..frequencies.len())
-            .map(|i| (of(&free.curves, i), frequencies[i]))
+            .map(|i| (of(free.curves(), i), frequencies[i]))
             .fold((0.0, frequencies[0]), |a, b| if b.0 > a.0 { b } else { a })
     };
     let limits = analysis.conditions.limits;
@@ -95,7 +95,7 @@ pub fn radiators(analysis: &Analysis) -> Option<RadiatorDesign> {
         .filter_map(|step| {
             let changes = vec![Change::set(format!("/enclosure{}", step.pointer), step.value)];
             let tried = analysis.on_places(&changes, &frequencies)?;
-            let stroke = tried.curves.radiator_stroke.iter().copied().fold(0.0, f64::max);
+            let stroke = tried.curves().radiator_stroke.iter().copied().fold(0.0, f64::max);
             Some(Weight {
                 title: step.title.clone(),
                 mass_g: step.value,

@@ -65,7 +65,7 @@ pub struct Way {
 /// # Errors
 /// In words, for the field `pointer`, where there is no port or radiator to trim there.
 pub fn trim(design: &Design, wish: &TrimWish) -> Result<Trim, String> {
-    let analysis = Analysis::of_few(design).ok_or("the design does not compute")?;
+    let analysis = Analysis::of(design).ok_or("the design does not compute")?;
     let port = analysis.wired.ports.iter().find(|p| format!("/enclosure{}", p.pointer) == wish.pointer);
     let trimmed = match port {
         Some(report) => chamber_of(&analysis, report).map(|chamber| trim_port(&analysis, report, chamber, wish)),

@@ -2,6 +2,7 @@
 
 use super::seats::{Built, Kind, Seat, frame_of};
 use crate::document::{Cabinet, Shape};
+use oak_drum_acoustics::halt;
 use oak_drum_cabinet::board::{Board, Opening, Outline, Role, along, dot};
 use oak_drum_cabinet::bodies::{Body, clearance_within};
 use schemars::JsonSchema;
@@ -62,81 +63,137 @@ pub fn clashes(cabinet: &Cabinet, built: &Built, only: Option<usize>) -> Vec<Cle
 pub const CLASH: f64 = 0.5;
 
 fn around(cabinet: &Cabinet, built: &Built, most: f64, only: Option<usize>) -> Vec<Clearance> {
+    let scene = Scene::new(cabinet, built);
     let mut list = Vec::new();
-    let bodies: Vec<Vec<Body>> = built.seats.iter().map(Seat::bodies).collect();
-    let boards: Vec<(&Board, Vec<Body>)> = built
-        .solids
-        .boards
-        .iter()
-        .filter(|b| b.role != Role::Tube && convex(b))
-        .map(|b| (b, Body::of_board(b)))
-        .collect();
-    let least = |a: &[Body], b: &[Body]| {
-        let pairs = a.iter().flat_map(|a| b.iter().filter_map(move |b| clearance_within(a, b, most)));
-        pairs.fold(f64::INFINITY, f64::min)
-    };
     for (i, seat) in built.seats.iter().enumerate() {
-        let mut add = |other: &str, other_seat: Option<usize>, role: Option<Role>, how: How, mm: f64| {
-            if mm < most {
-                list.push(Clearance {
-                    seat: i as u32,
-                    name: seat.name.clone(),
-                    other: other.to_lowercase(),
-                    other_seat: other_seat.map(|k| k as u32),
-                    role,
-                    how,
-                    mm,
-                });
-            }
-        };
-        // a slot is made of the walls and its own boards
-        let slot = seat.kind == Kind::Port && matches!(seat.opening, Opening::Rectangle { .. });
-        let asked = only.is_none_or(|one| one == i);
-        for (board, pieces) in boards.iter().filter(|_| asked) {
-            let own = board.holes.iter().any(|h| h.name == seat.name) || sits_on(seat, board);
-            let of_it = (seat.kind == Kind::Amplifier && board.role == Role::Bay)
-                || (seat.kind == Kind::Port && board.role == Role::Port)
-                || (slot && matches!(board.role, Role::Wall | Role::Baffle | Role::Strip));
-            if own || of_it {
-                continue;
-            }
-            add(&board.name, None, Some(board.role), How::Inside, least(&bodies[i], pieces));
+        halt::check();
+        if only.is_none_or(|one| one == i) {
+            scene.to_boards(i, seat, &scene.bodies[i], most, &mut list);
+            scene.to_edge(i, seat, most, &mut list);
         }
-        for (k, other) in built.seats.iter().enumerate().skip(i + 1) {
-            if !asked && only != Some(k) {
-                continue;
+        for k in i + 1..built.seats.len() {
+            if only.is_none_or(|one| one == i || one == k) {
+                scene.to_seat(i, seat, &scene.bodies[i], k, most, &mut list);
             }
-            if !bodies[i].is_empty() && !bodies[k].is_empty() {
-                add(&other.name, Some(k), None, How::Inside, least(&bodies[i], &bodies[k]));
-            }
-            if seat.face.is_some() && seat.face == other.face {
-                add(&other.name, Some(k), None, How::Frames, between(seat, other));
-            }
-        }
-        if let Some(face) = seat.face.filter(|_| asked && !slot && seat.kind != Kind::Mouth) {
-            let frame = frame_of(cabinet, built.solids.carcass.as_ref(), face, seat.up_mm);
-            let [up, across] = reach(seat);
-            let edge = if matches!(cabinet.shape, Shape::Tube { .. }) {
-                let r = cabinet.width_mm / 2.0;
-                r - (seat.across_mm - r).hypot(seat.up_mm - r) - up.max(across)
-            } else {
-                let [w, h] = frame.size;
-                // a stepped front is two boards
-                let (low, high) = match cabinet.shape {
-                    Shape::Stepped { at_mm, .. } if face == 0 && seat.up_mm > at_mm => (at_mm, h),
-                    Shape::Stepped { at_mm, .. } if face == 0 => (0.0, at_mm),
-                    _ => (0.0, h),
-                };
-                (seat.across_mm - across)
-                    .min(w - seat.across_mm - across)
-                    .min(seat.up_mm - low - up)
-                    .min(high - seat.up_mm - up)
-            };
-            add("edge of the board", None, None, How::Edge, edge);
         }
     }
     list.sort_by(|a, b| a.mm.total_cmp(&b.mm));
     list
+}
+
+/// A cabinet's things as convex bodies, made once for many looks.
+pub struct Scene<'a> {
+    cabinet: &'a Cabinet,
+    built: &'a Built,
+    bodies: Vec<Vec<Body>>,
+    boards: Vec<(&'a Board, Vec<Body>)>,
+}
+
+fn least(a: &[Body], b: &[Body], most: f64) -> f64 {
+    let pairs = a.iter().flat_map(|a| b.iter().filter_map(move |b| clearance_within(a, b, most)));
+    pairs.fold(f64::INFINITY, f64::min)
+}
+
+impl<'a> Scene<'a> {
+    /// The bodies of a cabinet as built.
+    pub fn new(cabinet: &'a Cabinet, built: &'a Built) -> Scene<'a> {
+        let boards = built.solids.boards.iter().filter(|b| b.role != Role::Tube && convex(b));
+        Scene {
+            cabinet,
+            built,
+            bodies: built.seats.iter().map(Seat::bodies).collect(),
+            boards: boards.map(|b| (b, Body::of_board(b))).collect(),
+        }
+    }
+
+    /// Whether anything would be in the i-th seat if it sat there, on the same face.
+    pub fn clashes_at(&self, i: usize, there: &Seat) -> bool {
+        halt::check();
+        let bodies = there.bodies();
+        let mut list = Vec::new();
+        self.to_edge(i, there, 0.0, &mut list);
+        for k in (0..self.built.seats.len()).filter(|k| *k != i) {
+            self.to_seat(i, there, &bodies, k, 0.0, &mut list);
+        }
+        self.to_boards(i, there, &bodies, 0.0, &mut list);
+        list.iter().any(|c| c.mm <= -CLASH)
+    }
+
+    /// A slot is made of the walls and its own boards.
+    fn is_slot(seat: &Seat) -> bool {
+        seat.kind == Kind::Port && matches!(seat.opening, Opening::Rectangle { .. })
+    }
+
+    fn to_boards(&self, i: usize, seat: &Seat, bodies: &[Body], most: f64, into: &mut Vec<Clearance>) {
+        let slot = Self::is_slot(seat);
+        for (board, pieces) in &self.boards {
+            let own = board.holes.iter().any(|h| h.name == seat.name) || sits_on(seat, board);
+            let of_it = (seat.kind == Kind::Amplifier && board.role == Role::Bay)
+                || (seat.kind == Kind::Port && board.role == Role::Port)
+                || (slot && matches!(board.role, Role::Wall | Role::Baffle | Role::Strip));
+            if !own && !of_it {
+                let mm = least(bodies, pieces, most);
+                tell(into, most, (i, seat), (&board.name, None), Some(board.role), How::Inside, mm);
+            }
+        }
+    }
+
+    fn to_seat(&self, i: usize, seat: &Seat, bodies: &[Body], k: usize, most: f64, into: &mut Vec<Clearance>) {
+        let other = &self.built.seats[k];
+        if !bodies.is_empty() && !self.bodies[k].is_empty() {
+            let mm = least(bodies, &self.bodies[k], most);
+            tell(into, most, (i, seat), (&other.name, Some(k)), None, How::Inside, mm);
+        }
+        if seat.face.is_some() && seat.face == other.face {
+            tell(into, most, (i, seat), (&other.name, Some(k)), None, How::Frames, between(seat, other));
+        }
+    }
+
+    fn to_edge(&self, i: usize, seat: &Seat, most: f64, into: &mut Vec<Clearance>) {
+        let Some(face) = seat.face.filter(|_| !Self::is_slot(seat) && seat.kind != Kind::Mouth) else { return };
+        let cabinet = self.cabinet;
+        let frame = frame_of(cabinet, self.built.solids.carcass.as_ref(), face, seat.up_mm);
+        let [up, across] = reach(seat);
+        let edge = if matches!(cabinet.shape, Shape::Tube { .. }) {
+            let r = cabinet.width_mm / 2.0;
+            r - (seat.across_mm - r).hypot(seat.up_mm - r) - up.max(across)
+        } else {
+            let [w, h] = frame.size;
+            // a stepped front is two boards
+            let (low, high) = match cabinet.shape {
+                Shape::Stepped { at_mm, .. } if face == 0 && seat.up_mm > at_mm => (at_mm, h),
+                Shape::Stepped { at_mm, .. } if face == 0 => (0.0, at_mm),
+                _ => (0.0, h),
+            };
+            (seat.across_mm - across)
+                .min(w - seat.across_mm - across)
+                .min(seat.up_mm - low - up)
+                .min(high - seat.up_mm - up)
+        };
+        tell(into, most, (i, seat), ("edge of the board", None), None, How::Edge, edge);
+    }
+}
+
+fn tell(
+    into: &mut Vec<Clearance>,
+    most: f64,
+    (i, seat): (usize, &Seat),
+    (other, other_seat): (&str, Option<usize>),
+    role: Option<Role>,
+    how: How,
+    mm: f64,
+) {
+    if mm < most {
+        into.push(Clearance {
+            seat: i as u32,
+            name: seat.name.clone(),
+            other: other.to_lowercase(),
+            other_seat: other_seat.map(|k| k as u32),
+            role,
+            how,
+            mm,
+        });
+    }
 }
 
 /// Whether a board's hull is the board.

@@ -256,6 +256,21 @@ fn inward(frame: &FaceFrame) -> V3 {
 }
 
 impl Seat {
+    /// The same thing at another spot of its face.
+    pub fn moved(&self, cabinet: &Cabinet, solids: &Solids, spot: Spot) -> Seat {
+        let Some(face) = self.face else { return self.clone() };
+        let frame = frame_of(cabinet, solids.carcass.as_ref(), face, spot.up_mm);
+        let at = along(along(frame.at, frame.right, spot.across_mm), frame.up, spot.up_mm);
+        Seat {
+            across_mm: spot.across_mm,
+            up_mm: spot.up_mm,
+            at,
+            inward: inward(&frame),
+            spot: Some(spot),
+            ..self.clone()
+        }
+    }
+
     /// The space it takes inside, as convex bodies; a woofer is a basket and a magnet.
     pub fn bodies(&self) -> Vec<Body> {
         let half = self.opening.half();

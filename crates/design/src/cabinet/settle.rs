@@ -122,15 +122,69 @@ fn follow_sides(made: &mut Design, context: &Context, held: Held, tube: bool) {
         // no inside at all is less than any volume
         Some(if room.iter().any(|s| *s <= 0.0) { -ledger.wanted_net_l } else { ledger.net_l - ledger.wanted_net_l })
     };
-    let [mut low, mut high] = SIDES;
-    for _ in 0..48 {
-        let middle = 0.5 * (low + high);
-        match over(made, middle) {
-            Some(more) if more > 0.0 => high = middle,
-            Some(_) => low = middle,
-            None => return,
-        }
-    }
+    let Some(side) = root(SIDES, |side| over(made, side)) else { return };
     // to a tenth of a millimetre
-    let _ = over(made, (high * 10.0).round() / 10.0);
+    let _ = over(made, (side * 10.0).round() / 10.0);
+}
+
+/// Where a rising function passes zero between two places, to 1e-4 of a unit of place; the end it does not reach where it does
+/// not. Regula falsi with the Illinois rule (Dowell & Jarratt, BIT 11, 1971), every third step a halving for the flat parts;
+/// `None` where the function is.
+fn root([mut low, mut high]: [f64; 2], mut f: impl FnMut(f64) -> Option<f64>) -> Option<f64> {
+    let (mut below, mut above) = (f(low)?, f(high)?);
+    if below > 0.0 {
+        return Some(low);
+    }
+    if above <= 0.0 {
+        return Some(high);
+    }
+    let mut last = 0.0;
+    for step in 1..100 {
+        if high - low < 1e-4 {
+            break;
+        }
+        let halved = step % 3 == 0;
+        let between = (low * above - high * below) / (above - below);
+        // a little past the root on the far side closes the bracket from both sides
+        let place = if halved { 0.5 * (low + high) } else { between.clamp(low + 4e-5, high - 4e-5) };
+        let value = f(place)?;
+        if value > 0.0 {
+            (high, above) = (place, value);
+            below *= if last > 0.0 && !halved { 0.5 } else { 1.0 };
+        } else {
+            (low, below) = (place, value);
+            above *= if last < 0.0 && !halved { 0.5 } else { 1.0 };
+        }
+        last = if value > 0.0 { 1.0 } else { -1.0 };
+    }
+    Some(high)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::root;
+
+    #[test]
+    fn roots_are_found_in_few_steps_on_flats_and_kinks_too() {
+        type Case = (&'static str, fn(f64) -> f64, f64);
+        let cases: [Case; 5] = [
+            ("line", |x| 0.3 * (x - 412.34), 412.34),
+            ("cubic", |x| (x / 100.0).powi(3) - 90.0, 448.140_475),
+            ("flat below", |x| if x < 96.0 { -50.0 } else { 0.2 * (x - 96.0) - 50.0 }, 346.0),
+            ("kink", |x| if x < 500.0 { 0.01 * (x - 510.0) } else { 5.0 * (x - 510.0) + 49.9 }, 500.02),
+            ("steep", |x| (x - 77.7) * (x + 20.0) * 40.0, 77.7),
+        ];
+        for (name, f, there) in cases {
+            let mut count = 0;
+            let found = root([60.0, 5000.0], |x| {
+                count += 1;
+                Some(f(x))
+            });
+            assert!((found.unwrap() - there).abs() < 2e-4, "{name}: {found:?}");
+            assert!(count <= 48, "{name}: {count} steps");
+        }
+        assert_eq!(root([60.0, 90.0], |x| Some(x - 100.0)), Some(90.0));
+        assert_eq!(root([60.0, 90.0], |x| Some(x - 10.0)), Some(60.0));
+        assert_eq!(root([60.0, 90.0], |_| None), None);
+    }
 }

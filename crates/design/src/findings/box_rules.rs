@@ -5,7 +5,7 @@ use crate::analysis::{Analysis, Change, apply};
 use crate::cabinet::folding::can_fold;
 use crate::cabinet::settle::fitted;
 use crate::document::{Held, Shape};
-use oak_drum_acoustics::families::suggestions;
+use oak_drum_acoustics::families::suggestions_of;
 use oak_drum_acoustics::fill::FibreModel;
 
 const VOLUME: &str = "/enclosure/net_volume_l";
@@ -113,7 +113,7 @@ pub fn woofer_too_deep(analysis: &Analysis) -> Vec<Finding> {
 /// The flattest box of the same family, as changes to volume and tuning only.
 fn flattest(analysis: &Analysis) -> Option<Vec<Change>> {
     let family = analysis.design.enclosure.info().id;
-    let enclosure = suggestions(&analysis.context)
+    let enclosure = suggestions_of(family, &analysis.context)
         .into_iter()
         .filter_map(|s| s.enclosure)
         .find(|enclosure| enclosure.info().id == family)?;
@@ -126,7 +126,7 @@ fn flattest(analysis: &Analysis) -> Option<Vec<Change>> {
 }
 
 fn hump(analysis: &Analysis) -> f64 {
-    analysis.edges.peak.0 - analysis.edges.reference_db
+    analysis.edges().peak.0 - analysis.edges().reference_db
 }
 
 /// A hump of more than 2 dB above the level the woofer's efficiency gives.
@@ -134,12 +134,12 @@ pub fn response_humps(analysis: &Analysis) -> Vec<Finding> {
     const LIMIT: f64 = 2.0;
     // a box that plays in a band of its own, a horn or a dipole is not measured by the bare woofer's level
     if !analysis.wired.measured_by_efficiency
-        || analysis.edges.reference_db >= analysis.edges.peak.0
+        || analysis.edges().reference_db >= analysis.edges().peak.0
         || hump(analysis) <= LIMIT
     {
         return Vec::new();
     }
-    let at = analysis.edges.peak.1;
+    let at = analysis.edges().peak.1;
     let mut f = finding(
         Severity::Look,
         Whose::CommonPractice,
@@ -164,7 +164,7 @@ pub fn response_humps(analysis: &Analysis) -> Vec<Finding> {
 /// The level sags by more than 3 dB between the lowest note and the passband.
 pub fn response_sags(analysis: &Analysis) -> Vec<Finding> {
     let Some(note) = analysis.design.brief.lowest_note_hz else { return Vec::new() };
-    let under = analysis.edges.reference_db.min(analysis.edges.peak.0) - analysis.at(note).level_db[0];
+    let under = analysis.edges().reference_db.min(analysis.edges().peak.0) - analysis.at(note).level_db[0];
     if under <= 6.0 {
         return Vec::new();
     }
@@ -179,7 +179,7 @@ pub fn response_sags(analysis: &Analysis) -> Vec<Finding> {
         (under, "dB"),
         Some(6.0),
     );
-    let sag = |a: &Analysis| a.edges.reference_db.min(a.edges.peak.0) - a.at(note).level_db[0];
+    let sag = |a: &Analysis| a.edges().reference_db.min(a.edges().peak.0) - a.at(note).level_db[0];
     if analysis.design.enclosure.info().id == "vented" {
         let changes =
             vec![Change::set("/enclosure/port/sizing", serde_json::json!({"by": "tuning", "tuning_hz": note}))];

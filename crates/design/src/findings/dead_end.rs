@@ -2,7 +2,9 @@
 
 use super::port_rules::{loudest_air, place, value};
 use super::trial;
-use super::{Finding, Remedy, Severity, Whose, along_with_cabinet, capital, finding, low_end, remedy, rounded, say};
+use super::{
+    Finding, Remedy, Severity, Whose, along_with_cabinet, capital, finding, first_step, low_end, remedy, rounded, say,
+};
 use crate::airway::together::{displaced, in_room, room_of};
 use crate::airway::{Shell, chamber_of, fit};
 use crate::analysis::{Analysis, Change};
@@ -87,54 +89,55 @@ fn cured(a: &Analysis, i: usize) -> Option<&PortReport> {
 /// The largest opening of this shape that goes in, and how fast its air is.
 fn smaller(analysis: &Analysis, i: usize, port_at: &str) -> Option<Remedy> {
     let report = analysis.wired.ports.get(i)?;
-    let mut factor = 0.9;
-    while factor > 0.02 {
-        let section = report.port.section.scaled(factor).map_mm(f64::floor);
-        let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
-        let tried = analysis.bare_with(&changes)?;
-        if cured(&tried, i).is_some() {
-            let title = format!("{} instead", capital(&section.words()));
-            return remedy(analysis, title, changes, |a| {
-                let report = cured(a, i)?;
-                let (air, limit) = (loudest_air(a), report.port.quiet_speed());
-                let loud = if air > limit { "; it will chuff" } else { "" };
-                Some(format!(
-                    "{:.0} mm long; air {air:.0} m/s at this drive against {limit:.0}{loud}",
-                    report.realised.length * 1e3
-                ))
-            });
-        }
-        factor *= 0.9;
-    }
-    None
+    let section = |step: usize| report.port.section.scaled(0.9f64.powi(step as i32 + 1)).map_mm(f64::floor);
+    let changes = |step: usize| vec![Change::set(format!("{port_at}/section"), value(section(step)))];
+    let does = |step: usize| analysis.with(&changes(step)).is_some_and(|a| cured(&a, i).is_some());
+    // down to a fiftieth of the area
+    let step = first_step(37, does)?;
+    let title = format!("{} instead", capital(&section(step).words()));
+    remedy(analysis, title, changes(step), |a| {
+        let report = cured(a, i)?;
+        let (air, limit) = (loudest_air(a), report.port.quiet_speed());
+        let loud = if air > limit { "; it will chuff" } else { "" };
+        Some(format!(
+            "{:.0} mm long; air {air:.0} m/s at this drive against {limit:.0}{loud}",
+            report.realised.length * 1e3
+        ))
+    })
 }
 
 /// The lowest tuning that goes in with this opening.
 fn higher(analysis: &Analysis, i: usize, port_at: &str) -> Option<Remedy> {
     let report = analysis.wired.ports.get(i)?;
+    let mut tunings = Vec::new();
     let mut tuning = report.realised.tuning;
     while tuning < report.realised.highest_tuning * 0.98 && tuning < 290.0 {
         tuning = ((tuning * 1.03 + 0.25) * 2.0).ceil() / 2.0;
-        let changes = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": tuning}))];
-        let tried = analysis.bare_with(&changes)?;
-        if cured(&tried, i).is_some() {
-            return remedy(analysis, format!("Tune to {tuning} Hz"), changes, |a| {
-                Some(format!("{:.0} mm long; {}", cured(a, i)?.realised.length * 1e3, low_end(a)))
-            });
-        }
+        tunings.push(tuning);
     }
-    None
+    // the last may lie beyond what the opening reaches
+    tunings.retain(|t| *t < report.realised.highest_tuning);
+    let changes = |hz: f64| vec![Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": hz}))];
+    let does = |step: usize| analysis.with(&changes(tunings[step])).is_some_and(|a| cured(&a, i).is_some());
+    let tuning = tunings[first_step(tunings.len(), does)?];
+    remedy(analysis, format!("Tune to {tuning} Hz"), changes(tuning), |a| {
+        Some(format!("{:.0} mm long; {}", cured(a, i)?.realised.length * 1e3, low_end(a)))
+    })
 }
 
 /// The smallest box of this tuning and opening that takes its port; a stated cabinet grows with it.
 fn larger(analysis: &Analysis, i: usize, volume_at: &str, net: f64) -> Option<Remedy> {
+    let mut volumes = Vec::new();
     let mut volume = net;
     while volume < net * 12.0 {
         volume = rounded(volume * 1.12);
+        volumes.push(volume);
+    }
+    let sketched = |step: usize| trial::sketch(analysis, &[Change::set(volume_at, volumes[step])]);
+    let first = first_step(volumes.len(), |step| sketched(step).is_some_and(|a| cured(&a, i).is_some()))?;
+    // a sketch is not looked at closely: a little more may be wanted
+    for volume in volumes.into_iter().skip(first).take(4) {
         let changes = vec![Change::set(volume_at, volume)];
-        if cured(&trial::sketch(analysis, &changes)?, i).is_none() {
-            continue;
-        }
         let found = along_with_cabinet(analysis, format!("A box of {} L", say(volume)), changes, |a| {
             Some(format!("port {:.0} mm long; {}", cured(a, i)?.realised.length * 1e3, low_end(a)))
         });

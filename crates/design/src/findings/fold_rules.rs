@@ -2,10 +2,10 @@
 
 use super::{Finding, Severity, Whose, capital, finding, low_end, remedy};
 use crate::analysis::{Analysis, Change};
-use crate::cabinet::clearance::{CLASH, How, clashes, clearances_within};
+use crate::cabinet::clearance::{CLASH, How, Scene, clashes, clearances_within};
 use crate::cabinet::folding::{can_fold, outside_for};
 use crate::cabinet::seats::{Kind, Seat, built};
-use crate::document::Shape;
+use crate::document::{Shape, Spot};
 use oak_drum_cabinet::board::Role;
 use serde_json::json;
 
@@ -181,7 +181,8 @@ fn moved(analysis: &Analysis, i: usize, mm: f64) -> Vec<super::Remedy> {
     let Some(built_now) = built(analysis) else { return Vec::new() };
     let seat = &built_now.seats[i];
     let mut list = Vec::new();
-    if let (Some(pointer), Some(spot)) = (&seat.pointer, seat.spot) {
+    if let (Some(pointer), Some(spot), Some(cabinet)) = (&seat.pointer, seat.spot, &analysis.design.cabinet) {
+        let scene = Scene::new(cabinet, &built_now);
         'found: for step in 1..=12 {
             let far = (-mm + 5.0) * 0.5 * f64::from(step);
             for (dx, dy, word) in [(0.0, far, "up"), (0.0, -far, "down"), (far, 0.0, "right"), (-far, 0.0, "left")] {
@@ -191,10 +192,12 @@ fn moved(analysis: &Analysis, i: usize, mm: f64) -> Vec<super::Remedy> {
                 }
                 let face = serde_json::to_value(spot.face).unwrap_or_default();
                 let value = json!({"face": face, "across_mm": across, "up_mm": up});
-                let Some(change) = placed(analysis, &built_now.seats, pointer, value) else { continue };
-                if analysis.bare_with(std::slice::from_ref(&change)).is_none_or(|a| free(&a) != Some(true)) {
+                // a look at the place itself first: nothing else moves
+                let there = seat.moved(cabinet, &built_now.solids, Spot { across_mm: across, up_mm: up, ..spot });
+                if scene.clashes_at(i, &there) {
                     continue;
                 }
+                let Some(change) = placed(analysis, &built_now.seats, pointer, value) else { continue };
                 let title = format!("Move the {} {:.0} mm {word}", seat.name, (dx + dy).abs());
                 if let Some(found) =
                     remedy(analysis, title, vec![change], |a| (free(a)?).then(|| format!("clear; {}", low_end(a))))

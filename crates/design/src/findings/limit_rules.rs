@@ -11,7 +11,7 @@ fn drive(volts: f64) -> Vec<Change> {
 }
 
 fn stroke_mm(analysis: &Analysis, from: f64, to: f64) -> Option<(f64, f64)> {
-    analysis.largest(&analysis.curves.stroke, from, to).map(|(x, f)| (x * 1e3, f))
+    analysis.largest(&analysis.curves().stroke, from, to).map(|(x, f)| (x * 1e3, f))
 }
 
 /// The cone runs past Xmax in the band it is meant to play.
@@ -29,7 +29,7 @@ pub fn stroke_over_limit(analysis: &Analysis) -> Vec<Finding> {
         (stroke, "mm"),
         Some(limit),
     );
-    let level = |a: &Analysis| a.largest(&a.curves.level_db, low, 200.0).map_or(0.0, |l| l.0);
+    let level = |a: &Analysis| a.largest(&a.curves().level_db, low, 200.0).map_or(0.0, |l| l.0);
     let before = level(analysis);
     let lower = rounded(volts * limit / stroke * 0.995);
     f.remedies.extend(remedy(analysis, format!("Drive with {} V", say(lower)), drive(lower), |a| {
@@ -62,7 +62,7 @@ pub fn unloads_below_tuning(analysis: &Analysis) -> Vec<Finding> {
     };
     let top = tuning.min(analysis.lowest_note()) * 0.98;
     let over = |a: &Analysis| {
-        let c = &a.curves;
+        let c = a.curves();
         c.frequency.iter().zip(&c.stroke).rev().find(|(f, x)| **f < top && **x * 1e3 > limit).map(|(f, _)| *f)
     };
     let Some(from) = over(analysis) else { return Vec::new() };
@@ -91,7 +91,7 @@ pub fn unloads_below_tuning(analysis: &Analysis) -> Vec<Finding> {
 pub fn radiator_over_limit(analysis: &Analysis) -> Vec<Finding> {
     let Some(limit) = crate::evaluate::radiator_limit(analysis).map(|x| x * 1e3) else { return Vec::new() };
     let low = analysis.lowest_note();
-    let stroke = |a: &Analysis| a.largest(&a.curves.radiator_stroke, low, 300.0).map(|(x, f)| (x * 1e3, f));
+    let stroke = |a: &Analysis| a.largest(&a.curves().radiator_stroke, low, 300.0).map(|(x, f)| (x * 1e3, f));
     let Some((most, at)) = stroke(analysis).filter(|(x, _)| *x > limit) else { return Vec::new() };
     let volts = analysis.conditions.volts;
     let mut f = finding(
@@ -129,7 +129,7 @@ fn heat(analysis: &Analysis) -> f64 {
     let motor = &analysis.context.array.motor;
     let rg = analysis.context.source_resistance;
     analysis
-        .curves
+        .curves()
         .impedance
         .iter()
         .map(|z| (analysis.conditions.volts / (z + rg).norm()).powi(2) * motor.coil.re)
@@ -167,7 +167,7 @@ pub fn coil_over_power(analysis: &Analysis) -> Vec<Finding> {
 
 /// Lowest impedance, Ω, and where, Hz.
 fn lowest_impedance(analysis: &Analysis) -> Option<(f64, f64)> {
-    let c = &analysis.curves;
+    let c = analysis.curves();
     c.impedance.iter().zip(&c.frequency).map(|(z, f)| (z.norm(), *f)).min_by(|a, b| a.0.total_cmp(&b.0))
 }
 

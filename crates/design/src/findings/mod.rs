@@ -226,6 +226,23 @@ fn said(title: String, mut predicted: String, tried: trial::Tried) -> Remedy {
     Remedy { title, changes: tried.changes, predicted }
 }
 
+/// The first of so many steps that does, where all after it do too; found by halving. `None` where even the last does not.
+fn first_step(count: usize, mut does: impl FnMut(usize) -> bool) -> Option<usize> {
+    let (mut low, mut high) = (0, count.checked_sub(1)?);
+    if !does(high) {
+        return None;
+    }
+    while low < high {
+        let middle = low.midpoint(high);
+        if does(middle) {
+            high = middle;
+        } else {
+            low = middle + 1;
+        }
+    }
+    Some(high)
+}
+
 /// Where the volume behind the cone is stated, the volume itself (m³); `None` in families that have no such field.
 fn volume(analysis: &Analysis) -> Option<(String, f64)> {
     let chamber = analysis.wired.chambers.iter().find(|c| !c.pointer.is_empty())?;
@@ -234,7 +251,7 @@ fn volume(analysis: &Analysis) -> Option<(String, f64)> {
 
 /// The low end in words: "f3 31 Hz".
 fn low_end(analysis: &Analysis) -> String {
-    analysis.edges.edges[0].map_or("f3 not reached".into(), |f| format!("f3 {f:.0} Hz"))
+    analysis.edges().edges[0].map_or("f3 not reached".into(), |f| format!("f3 {f:.0} Hz"))
 }
 
 /// A number as a builder would say it: three significant digits.

@@ -142,17 +142,13 @@ fn will_not_fit_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
         (length <= room + 0.6).then_some(length)
     };
     // Smaller opening at the same tuning: the effective length is in proportion to the area.
-    let mut smaller = None;
-    let mut factor = 0.97;
-    while factor > 0.1 && smaller.is_none() {
-        let section = report.port.section.scaled(factor).map_mm(f64::floor);
-        let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
-        smaller = analysis.bare_with(&changes).and_then(|a| fits(&a)).map(|_| (section, changes));
-        factor *= 0.93;
-    }
-    if let Some((section, changes)) = smaller {
-        let title = format!("{} instead", super::capital(&section.words()));
-        f.remedies.extend(remedy(analysis, title, changes, |a| {
+    let section = |step: usize| report.port.section.scaled(0.97 * 0.93f64.powi(step as i32)).map_mm(f64::floor);
+    let changes = |step: usize| vec![Change::set(format!("{port_at}/section"), value(section(step)))];
+    // down to a tenth of the area
+    let smaller = super::first_step(32, |step| analysis.with(&changes(step)).is_some_and(|a| fits(&a).is_some()));
+    if let Some(step) = smaller {
+        let title = format!("{} instead", super::capital(&section(step).words()));
+        f.remedies.extend(remedy(analysis, title, changes(step), |a| {
             Some(format!("{:.0} mm long, fits; air {:.0} m/s at this drive", fits(a)?, loudest_air(a)))
         }));
     }
@@ -169,7 +165,7 @@ fn will_not_fit_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
     f.remedies.extend(folded);
     // Higher tuning with the same opening: the length that fits gives it.
     let by_length = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "length", "length_mm": room.floor()}))];
-    if let Some(tuned) = analysis.bare_with(&by_length) {
+    if let Some(tuned) = analysis.with(&by_length) {
         let tuning = port_of(&tuned, i).map_or(0.0, |r| (r.realised.tuning * 10.0).ceil() / 10.0);
         let changes = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": tuning}))];
         f.remedies.extend(remedy(analysis, format!("Tune to {tuning:.1} Hz"), changes, |a| {
@@ -226,7 +222,7 @@ fn meets_woofer_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
             let (x, y) = (x.round(), y.round());
             let changes =
                 vec![Change::set(format!("{at}/opening_across_mm"), x), Change::set(format!("{at}/opening_up_mm"), y)];
-            let trial = analysis.bare_with(&changes)?;
+            let trial = analysis.with(&changes)?;
             checks(&trial).is_none().then_some((x, y, changes))
         });
         if let Some((x, y, changes)) = found {

@@ -323,8 +323,8 @@ pub fn panel_sings(analysis: &Analysis) -> Vec<Finding> {
         }
     }
     // the one that cures it first
-    f.remedies.sort_by_key(|r| {
-        let after = analysis.on_places(&r.changes, &[100.0]);
+    f.remedies.sort_by_cached_key(|r| {
+        let after = analysis.with(&r.changes);
         let cured = after.and_then(|a| panels::lowest_panel(a.design.cabinet.as_ref()?)).is_some_and(|p| p.2 >= wanted);
         usize::from(!cured)
     });

@@ -5,7 +5,7 @@
 //! 0.5 % of the volume missing, is not offered; other things it breaks are said.
 
 use super::port_rules;
-use crate::analysis::{Analysis, Change, apply};
+use crate::analysis::{Analysis, Change};
 use crate::cabinet::clearance::clashes;
 use crate::cabinet::folding::can_fold;
 use crate::cabinet::seats::built;
@@ -95,16 +95,13 @@ pub struct Tried {
 
 /// The changed document, where it may stand.
 fn changed(analysis: &Analysis, changes: &[Change]) -> Option<Design> {
-    let mut document = serde_json::to_value(&analysis.design).ok()?;
-    apply(&mut document, changes);
-    let design: Design = serde_json::from_value(document).ok()?;
-    read::check(&design).is_ok().then_some(design)
+    read::read_current(analysis.changed(changes)).ok()
 }
 
 /// Whether changes can be built just as they are: nothing has to move along, nothing is broken.
 pub fn stands_as_is(analysis: &Analysis, changes: &[Change]) -> bool {
-    let Some(after) = changed(analysis, changes).as_ref().and_then(Analysis::bare) else { return false };
-    let (before, now) = (analysis.troubles(), Troubles::of(&after));
+    let Some(after) = changed(analysis, changes).as_ref().and_then(Analysis::on_trial) else { return false };
+    let (before, now) = (analysis.troubles(), after.troubles());
     !now.broken_against(before) && now.said_against(before).is_empty()
 }
 
@@ -129,22 +126,18 @@ pub fn try_out(
             }
         };
         let after = Analysis::on_trial(&design)?;
-        let breaks = Troubles::of(&after).said_against(analysis.troubles());
+        let breaks = after.troubles().said_against(analysis.troubles());
         return does(&after).then_some(Tried { changes, after, breaks, moved: None });
     };
-    let worked = |first: Option<Analysis>, design: &Design| first.or_else(|| Analysis::on_trial(design));
-    let bare = stands.as_ref().and_then(Analysis::bare);
     let mut second: Option<Tried> = None;
-    if let Some((design, bare)) = stands.as_ref().zip(bare) {
-        if same_geometry(analysis, &bare) {
-            let after = worked(first, design).filter(|a| does(a))?;
-            return Some(Tried { changes, after, breaks: Vec::new(), moved: None });
+    if let Some(after) = stands.as_ref().and_then(|design| first.or_else(|| Analysis::on_trial(design))) {
+        if same_geometry(analysis, &after) {
+            return does(&after).then_some(Tried { changes, after, breaks: Vec::new(), moved: None });
         }
-        let (before, now) = (analysis.troubles(), Troubles::of(&bare));
-        if !now.broken_against(before)
-            && let Some(after) = worked(first, design).filter(|a| does(a))
-        {
-            let tried = Tried { changes: changes.clone(), after, breaks: now.said_against(before), moved: None };
+        let (before, now) = (analysis.troubles(), after.troubles());
+        if !now.broken_against(before) && does(&after) {
+            let breaks = now.said_against(before);
+            let tried = Tried { changes: changes.clone(), after, breaks, moved: None };
             if tried.breaks.is_empty() {
                 return Some(tried);
             }
@@ -155,13 +148,12 @@ pub fn try_out(
     for way in ways(cabinet, &changes, analysis) {
         let Some(all) = along(analysis, &changes, way) else { continue };
         let Some(design) = changed(analysis, &all) else { continue };
-        let Some(bare) = Analysis::bare(&design) else { continue };
-        let now = Troubles::of(&bare);
-        let breaks = now.said_against(before);
-        if now.broken_against(before) || (second.is_some() && !breaks.is_empty()) {
+        let Some(after) = Analysis::on_trial(&design) else { continue };
+        let breaks = after.troubles().said_against(before);
+        let worse = after.troubles().broken_against(before) || (second.is_some() && !breaks.is_empty());
+        if worse || !does(&after) {
             continue;
         }
-        let Some(after) = Analysis::on_trial(&design).filter(|a| does(a)) else { continue };
         let moved = after
             .design
             .cabinet
@@ -185,7 +177,7 @@ pub fn sketch(analysis: &Analysis, changes: &[Change]) -> Option<Analysis> {
     } else {
         changes.to_vec()
     };
-    analysis.bare_with(&changes)
+    analysis.with(&changes)
 }
 
 fn radiators(enclosure: &Enclosure) -> Option<Radiators> {
@@ -256,16 +248,15 @@ fn ways(cabinet: &Cabinet, changes: &[Change], analysis: &Analysis) -> Vec<Way> 
 
 /// The changes with a cabinet that goes along, every side in whole millimetres but the last, to a tenth.
 fn along(analysis: &Analysis, changes: &[Change], way: Way) -> Option<Vec<Change>> {
-    let mut document = serde_json::to_value(&analysis.design).ok()?;
-    apply(&mut document, changes);
-    let mut design: Design = serde_json::from_value(document).ok()?;
+    let mut design: Design = serde_json::from_value(analysis.changed(changes)).ok()?;
     let stated = design.cabinet.clone()?;
     if way.doubled
         && let Some(cabinet) = &mut design.cabinet
     {
         cabinet.height_mm *= 2.0;
     }
-    let context = Analysis::bare(&design)?.context;
+    // what moves along changes nothing of woofers, air and source; where those are changed, they are worked out anew
+    let context = Analysis::on_trial(&design)?.context;
     let solved = if way.held == stated.held { design.clone() } else { fitted(&design, &context, way.held)? };
     let made = solved.cabinet.as_ref()?;
     let old = [stated.width_mm, stated.height_mm, stated.depth_mm];

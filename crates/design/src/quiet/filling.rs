@@ -162,9 +162,9 @@ pub fn fills(analysis: &Analysis) -> Option<Fills> {
             grams: part * chamber.net * density * 1e3,
             acts_larger_by: there.fill_factor,
             figure: tried.wired.figures.first()?.value,
-            f3_hz: tried.edges.edges[0],
+            f3_hz: tried.edges().edges[0],
             wave_db: there.inside.and(Some(worst(&tried, there).map_or(0.0, |w| w.2))),
-            level_db: tried.curves.level_db.clone(),
+            level_db: tried.curves().level_db.clone(),
             changes,
         })
     };

@@ -64,7 +64,7 @@ fn of_chamber(analysis: &Analysis, chamber: &Chamber) -> Option<Leaks> {
     let level = |q: Option<f64>| -> Option<f64> {
         let value = q.map_or(serde_json::Value::Null, serde_json::Value::from);
         let tried = analysis.on_places(&[Change::set(pointer.clone(), value)], &[at_hz])?;
-        Some(tried.curves.level_db[0])
+        Some(tried.curves().level_db[0])
     };
     let tight = level(None)?;
     let lost = |q: f64| level(Some(q)).map(|l| tight - l);

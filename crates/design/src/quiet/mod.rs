@@ -42,20 +42,31 @@ pub struct Quiet {
 
 /// Works everything out. `None` only for a design that did not pass [`crate::read`].
 pub fn quiet(design: &Design) -> Option<Quiet> {
-    let analysis = Analysis::of_few(design)?;
+    let analysis = Analysis::of(design)?;
+    Some(Quiet {
+        fills: filling::fills(&analysis),
+        panels: panels::panels(&analysis),
+        leaks: leaks::leaks(&analysis),
+        ..waves(design)?
+    })
+}
+
+/// Standing waves and proportions alone: what follows while woofer or port are pulled at. Fill, panels and leaks are left out.
+pub fn waves(design: &Design) -> Option<Quiet> {
+    let analysis = Analysis::of(design)?;
     Some(Quiet {
         plays_to_hz: design.brief.plays_to(),
         plays_to_assumed: design.brief.plays_to_hz.is_none(),
         chambers: modes::chambers(&analysis),
         path: lines::waves(&analysis),
         ratios: ratios::ratios(&analysis),
-        fills: filling::fills(&analysis),
-        panels: panels::panels(&analysis),
-        leaks: leaks::leaks(&analysis),
+        fills: None,
+        panels: None,
+        leaks: Vec::new(),
     })
 }
 
 /// The pressure of a mode in the chamber whose net volume stands at `pointer`; `None` where there is no such chamber.
 pub fn mode_picture(design: &Design, pointer: &str, order: [u32; 3]) -> Option<ModePicture> {
-    modes::picture(&Analysis::of_few(design)?, pointer, order)
+    modes::picture(&Analysis::of(design)?, pointer, order)
 }

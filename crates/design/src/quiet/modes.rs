@@ -151,7 +151,7 @@ fn counted(analysis: &Analysis, chamber: &Chamber, inside: &Inside) -> Option<An
         Some(_) => Vec::new(),
         None => vec![state(chamber, inside)],
     };
-    analysis.on_places(&changes, &[100.0])
+    analysis.with(&changes)
 }
 
 /// The change that states a chamber's inside.
@@ -329,7 +329,7 @@ pub fn cures(analysis: &Analysis, chamber: &Chamber, stands: &dyn Fn(&[Change]) 
     let figure = |a: &Analysis| a.wired.figures.first().map_or((String::new(), 0.0), |f| (f.label.clone(), f.value));
     // the remedy with what it leaves, dB; none where it helps little
     let tried = |title: String, changes: Vec<Change>| -> Option<(Remedy, f64)> {
-        let after = analysis.on_places(&changes, &[100.0])?;
+        let after = analysis.with(&changes)?;
         let chamber = after.wired.chambers.iter().find(|c| c.pointer == chamber.pointer)?;
         let left = worst(&after, chamber).map_or(0.0, |w| w.2);
         if left >= before * 0.75 {

@@ -1,15 +1,19 @@
 //! The air's way out: ports and radiators of a design, trimming, pipes. Stateless, like evaluation.
 
-use super::{part, worked_out};
+use super::{about, part};
+use crate::body::Body;
+use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use actix_web::web::Json;
+use actix_web::web::{Data, Json, Query};
 use actix_web::{HttpResponse, get, post};
-use oak_drum_design::airway::trim::TrimWish;
+use oak_drum_design::Design;
+use oak_drum_design::airway::trim::{TrimWish, trim as work_out};
+use oak_drum_design::airway::{airway as whole, airway_alone};
 use oak_drum_design::read::Reader;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::sync::OnceLock;
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 
 /// A plastic pipe.
 #[derive(Serialize, ToSchema)]
@@ -43,13 +47,23 @@ pub async fn pipes() -> Json<Vec<PipeSize>> {
     )
 }
 
+/// What is wanted of the ports.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Wanted {
+    /// Whether the trade-offs are left out, which take longest.
+    #[serde(default)]
+    #[param(inline)]
+    pub without_trade: bool,
+}
+
 /// Everything about the ports and radiators of a design.
-#[utoipa::path(context_path = "/api", operation_id = "airway", request_body = ref("#/components/schemas/Design"),
+#[utoipa::path(context_path = "/api", operation_id = "airway", params(Wanted), request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/Airway")), (status = 422, body = Problem)))]
 #[post("/airway")]
-pub async fn airway(body: Json<Value>) -> Result<HttpResponse, Problem> {
-    let design = super::design(body.into_inner())?;
-    Ok(HttpResponse::Ok().json(worked_out(move || oak_drum_design::airway::airway(&design)).await?))
+pub async fn airway(pool: Data<Pool>, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
+    let work = if wanted.without_trade { airway_alone } else { whole };
+    Ok(HttpResponse::Ok().json(about(&pool, Question::Station, body, work).await?))
 }
 
 /// A design and what was measured at it.
@@ -68,11 +82,15 @@ pub struct Measured {
 #[utoipa::path(context_path = "/api", operation_id = "trim", request_body = Measured,
     responses((status = 200, body = ref("#/components/schemas/Trim")), (status = 422, body = Problem)))]
 #[post("/trim")]
-pub async fn trim(body: Json<Measured>) -> Result<HttpResponse, Problem> {
+pub async fn trim(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
     static READER: OnceLock<Reader> = OnceLock::new();
-    let Measured { document, trim } = body.into_inner();
-    let wish: TrimWish = part(&READER, trim, "/trim")?;
-    let design = super::design(document)?;
-    let done = worked_out(move || Some(oak_drum_design::airway::trim::trim(&design, &wish))).await?;
+    let read = move || {
+        let Measured { document, trim } = body.json()?;
+        let wish: TrimWish = part(&READER, trim, "/trim")?;
+        Ok((super::design(document)?, wish))
+    };
+    let (design, wish) = pool.take(read).await?;
+    let work = move |d: &Design| Some(work_out(d, &wish));
+    let done = pool.work(Question::Station, design, work).await?;
     Ok(HttpResponse::Ok().json(done.map_err(|message| Problem::field("/trim/pointer", &message))?))
 }

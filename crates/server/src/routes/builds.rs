@@ -1,5 +1,7 @@
 //! Builds.
 
+use crate::body::Body;
+use crate::pool::Pool;
 use crate::problem::Problem;
 use crate::state::State;
 use actix_web::web::{Data, Json, Path};
@@ -32,9 +34,12 @@ pub struct NewBuild {
 #[utoipa::path(context_path = "/api", operation_id = "createBuild", request_body = NewBuild,
     responses((status = 201, body = BuildDetail), (status = 422, body = Problem)))]
 #[post("/builds")]
-pub async fn create(state: Data<State>, body: Json<NewBuild>) -> Result<HttpResponse, Problem> {
-    let body = body.into_inner();
-    let (name, design) = (super::name(&body.name)?, super::design(body.document)?);
+pub async fn create(state: Data<State>, pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+    let read = move || {
+        let NewBuild { name, document } = body.json()?;
+        Ok((super::name(&name)?, super::design(document)?))
+    };
+    let (name, design) = pool.take(read).await?;
     let made = state.with(move |c, owner| build::create(c, owner, &name, &[design])).await?;
     Ok(HttpResponse::Created().json(made))
 }

@@ -1,9 +1,10 @@
 //! From a design to a cabinet: how it stands, what is sawn, drawn, bought and done. Stateless, like evaluation.
 
-use super::worked_out;
+use crate::body::Body;
+use crate::pool::{Pool, Question};
 use crate::problem::Problem;
 use actix_web::http::header;
-use actix_web::web::{Json, Query};
+use actix_web::web::{Data, Json, Query};
 use actix_web::{HttpResponse, post};
 use oak_drum_cabinet::drawing::{dxf, pdf, svg};
 use oak_drum_design::Design;
@@ -12,7 +13,6 @@ use oak_drum_design::cabinet::materials::Bill;
 use oak_drum_design::cabinet::{cutting, drawings, materials, steps, view};
 use oak_drum_store::Error;
 use serde::{Deserialize, Serialize};
-use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 
 /// Most pieces that are laid out for several cabinets at once.
@@ -20,22 +20,28 @@ const MOST_CABINETS: u32 = 24;
 
 /// Works out what a design's cabinet gives; a clear word where it has none.
 async fn of<T: Send + 'static>(
-    body: Value,
+    pool: &Pool,
+    question: Question,
+    body: Body,
     work: impl FnOnce(&Analysis) -> Option<T> + Send + 'static,
 ) -> Result<T, Problem> {
-    let design = super::design(body)?;
-    if design.cabinet.is_none() {
-        return Err(Problem::field("/cabinet", "there is no cabinet; state its outside"));
-    }
-    worked_out(move || work(&Analysis::of_few(&design)?)).await
+    let read = move || {
+        let design = super::design(body.json()?)?;
+        if design.cabinet.is_none() {
+            return Err(Problem::field("/cabinet", "there is no cabinet; state its outside"));
+        }
+        Ok(design)
+    };
+    let design = pool.take(read).await?;
+    pool.work(question, design, |d| work(&Analysis::of(d)?)).await
 }
 
 /// How a design's cabinet stands: boards, faces, what sits on them, clearances, the fold.
 #[utoipa::path(context_path = "/api", operation_id = "cabinet", request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/CabinetView")), (status = 422, body = Problem)))]
 #[post("/cabinet")]
-pub async fn cabinet(body: Json<Value>) -> Result<HttpResponse, Problem> {
-    Ok(HttpResponse::Ok().json(of(body.into_inner(), view::view).await?))
+pub async fn cabinet(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+    Ok(HttpResponse::Ok().json(of(&pool, Question::Station, body, view::view).await?))
 }
 
 /// How many equal cabinets are sawn together.
@@ -52,12 +58,12 @@ pub struct Many {
     request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/Cutting")), (status = 422, body = Problem)))]
 #[post("/cutting")]
-pub async fn saw(many: Query<Many>, body: Json<Value>) -> Result<HttpResponse, Problem> {
+pub async fn saw(pool: Data<Pool>, many: Query<Many>, body: Body) -> Result<HttpResponse, Problem> {
     let cabinets = many.cabinets.unwrap_or(1);
     if !(1..=MOST_CABINETS).contains(&cabinets) {
         return Err(Problem::field("/cabinets", "1 to 24 cabinets are expected"));
     }
-    let found = of(body.into_inner(), move |a| cutting::cutting_for(a, cabinets)).await?;
+    let found = of(&pool, Question::Work, body, move |a| cutting::cutting_for(a, cabinets)).await?;
     Ok(HttpResponse::Ok().json(found))
 }
 
@@ -76,8 +82,9 @@ pub struct Bench {
 #[utoipa::path(context_path = "/api", operation_id = "bench", request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = Bench), (status = 422, body = Problem)))]
 #[post("/bench")]
-pub async fn bench(body: Json<Value>) -> Result<Json<Bench>, Problem> {
-    let made = of(body.into_inner(), |a| Some(Bench { steps: steps::steps(a)?, bill: materials::bill(a)? })).await?;
+pub async fn bench(pool: Data<Pool>, body: Body) -> Result<Json<Bench>, Problem> {
+    let made =
+        of(&pool, Question::Work, body, |a| Some(Bench { steps: steps::steps(a)?, bill: materials::bill(a)? })).await?;
     Ok(Json(made))
 }
 
@@ -100,8 +107,8 @@ pub struct DrawingSheet {
 #[utoipa::path(context_path = "/api", operation_id = "drawings", request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = [DrawingSheet]), (status = 422, body = Problem)))]
 #[post("/drawings")]
-pub async fn sheets(body: Json<Value>) -> Result<Json<Vec<DrawingSheet>>, Problem> {
-    let list = of(body.into_inner(), |a| {
+pub async fn sheets(pool: Data<Pool>, body: Body) -> Result<Json<Vec<DrawingSheet>>, Problem> {
+    let list = of(&pool, Question::Work, body, |a| {
         let all = drawings::drawings(a)?;
         Some(
             all.into_iter()
@@ -160,10 +167,10 @@ pub struct Wanted {
     request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = String), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[post("/drawings/file")]
-pub async fn file(wanted: Query<Wanted>, body: Json<Value>) -> Result<HttpResponse, Problem> {
+pub async fn file(pool: Data<Pool>, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
     let wanted = wanted.into_inner();
     let name = wanted.drawing.clone();
-    let made = of(body.into_inner(), move |a| Some(write(a, &wanted))).await??;
+    let made = of(&pool, Question::Work, body, move |a| Some(write(a, &wanted))).await??;
     let Some((kind, bytes)) = made else {
         return Err(Problem::field("/drawing", &format!("there is no drawing called \"{name}\" of this cabinet")));
     };

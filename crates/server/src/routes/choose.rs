@@ -1,9 +1,12 @@
 //! Choosing and tuning: what moves, how far a design may be off, what a goal asks for. Stateless, like evaluation.
 
-use super::{part, worked_out};
+use super::part;
+use crate::body::Body;
+use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use actix_web::web::Json;
+use actix_web::web::{Data, Json};
 use actix_web::{HttpResponse, get, post};
+use oak_drum_design::Design;
 use oak_drum_design::read::Reader;
 use oak_drum_design::tolerance::Tolerances;
 use oak_drum_matching::Seek;
@@ -59,13 +62,18 @@ pub struct AtFrequency {
 #[utoipa::path(context_path = "/api", operation_id = "motion", request_body = AtFrequency,
     responses((status = 200, body = ref("#/components/schemas/Motion")), (status = 422, body = Problem)))]
 #[post("/motion")]
-pub async fn motion(body: Json<AtFrequency>) -> Result<HttpResponse, Problem> {
-    let AtFrequency { document, frequency_hz } = body.into_inner();
-    let design = super::design(document)?;
-    if !(0.1..=20_000.0).contains(&frequency_hz) {
-        return Err(Problem::field("/frequency_hz", "a frequency from 0.1 to 20 000 Hz is expected, for example 30"));
-    }
-    Ok(HttpResponse::Ok().json(worked_out(move || oak_drum_design::motion::motion(&design, frequency_hz)).await?))
+pub async fn motion(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+    let read = move || {
+        let AtFrequency { document, frequency_hz } = body.json()?;
+        if !(0.1..=20_000.0).contains(&frequency_hz) {
+            let message = "a frequency from 0.1 to 20 000 Hz is expected, for example 30";
+            return Err(Problem::field("/frequency_hz", message));
+        }
+        Ok((super::design(document)?, frequency_hz))
+    };
+    let (design, frequency) = pool.take(read).await?;
+    let motion = pool.work(Question::Curves, design, move |d| oak_drum_design::motion::motion(d, frequency)).await?;
+    Ok(HttpResponse::Ok().json(motion))
 }
 
 /// A design and its tolerances.
@@ -84,13 +92,16 @@ pub struct WithTolerances {
 #[utoipa::path(context_path = "/api", operation_id = "tolerance", request_body = WithTolerances,
     responses((status = 200, body = ref("#/components/schemas/Band")), (status = 422, body = Problem)))]
 #[post("/tolerance")]
-pub async fn tolerance(body: Json<WithTolerances>) -> Result<HttpResponse, Problem> {
+pub async fn tolerance(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
     static READER: OnceLock<Reader> = OnceLock::new();
-    let WithTolerances { document, tolerances } = body.into_inner();
-    let tolerances: Tolerances = part(&READER, tolerances, "/tolerances")?;
-    let design = super::design(document)?;
-    let band = worked_out(move || oak_drum_design::tolerance::tolerance(&design, &tolerances)).await?;
-    Ok(HttpResponse::Ok().json(band))
+    let read = move || {
+        let WithTolerances { document, tolerances } = body.json()?;
+        let tolerances: Tolerances = part(&READER, tolerances, "/tolerances")?;
+        Ok((super::design(document)?, tolerances))
+    };
+    let (design, tolerances) = pool.take(read).await?;
+    let work = move |d: &Design| oak_drum_design::tolerance::tolerance(d, &tolerances);
+    Ok(HttpResponse::Ok().json(pool.work(Question::Work, design, work).await?))
 }
 
 /// A design and what is sought in it.
@@ -109,11 +120,14 @@ pub struct WithGoal {
 #[utoipa::path(context_path = "/api", operation_id = "seek", request_body = WithGoal,
     responses((status = 200, body = ref("#/components/schemas/Sought")), (status = 422, body = Problem)))]
 #[post("/seek")]
-pub async fn seek(body: Json<WithGoal>) -> Result<HttpResponse, Problem> {
+pub async fn seek(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
     static READER: OnceLock<Reader> = OnceLock::new();
-    let WithGoal { document, seek } = body.into_inner();
-    let wanted: Seek = part(&READER, seek, "/seek")?;
-    let design = super::design(document)?;
-    let sought = worked_out(move || oak_drum_matching::seek(&design, &wanted)).await?;
-    Ok(HttpResponse::Ok().json(sought))
+    let read = move || {
+        let WithGoal { document, seek } = body.json()?;
+        let wanted: Seek = part(&READER, seek, "/seek")?;
+        Ok((super::design(document)?, wanted))
+    };
+    let (design, wanted) = pool.take(read).await?;
+    let work = move |d: &Design| oak_drum_matching::seek(d, &wanted);
+    Ok(HttpResponse::Ok().json(pool.work(Question::Work, design, work).await?))
 }

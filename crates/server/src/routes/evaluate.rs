@@ -1,8 +1,14 @@
 //! Evaluation: stateless; a design goes in, a result comes out.
 
+use crate::body::Body;
+use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use actix_web::web::{Json, Query};
+use actix_web::http::header;
+use actix_web::web::{Data, Json, Query};
 use actix_web::{HttpResponse, get, post};
+use oak_drum_design::Design;
+use oak_drum_design::findings::Finding;
+use oak_drum_design::packed::pack;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
@@ -33,32 +39,70 @@ pub struct Wanted {
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = ref("#/components/schemas/Evaluation")), (status = 422, body = Problem)))]
 #[post("/evaluate")]
-pub async fn evaluate(body: Json<Value>, wanted: Query<Wanted>) -> Result<HttpResponse, Problem> {
-    let design = super::design(body.into_inner())?;
-    let mut result = oak_drum_design::evaluate(&design)
-        .ok_or_else(|| oak_drum_store::Error::Unforeseen("a design that reads does not compute".into()))?;
-    let digits = match wanted.detail {
-        Detail::Full => 6,
-        Detail::Lanes => {
-            result.without_pressures();
-            5
-        }
+pub async fn evaluate(pool: Data<Pool>, body: Body, wanted: Query<Wanted>) -> Result<HttpResponse, Problem> {
+    let detail = wanted.detail;
+    let work = move |design: &Design| {
+        let mut result = oak_drum_design::evaluate(design)?;
+        let digits = match detail {
+            Detail::Full => 6,
+            Detail::Lanes => {
+                result.without_pressures();
+                5
+            }
+        };
+        result.round(digits);
+        serde_json::to_vec(&result).ok()
     };
-    result.round(digits);
-    Ok(HttpResponse::Ok().json(result))
+    let json = super::about(&pool, Question::Station, body, work).await?;
+    Ok(HttpResponse::Ok().content_type("application/json").body(json))
+}
+
+/// What packed curves are called.
+pub const PACKED: &str = "application/vnd.oak-drum.curves";
+
+/// Curves and figures of a design without findings or complex pressures, packed (docs/curves.md): for who draws under a moving
+/// hand. The frequencies are the design's own.
+#[utoipa::path(context_path = "/api", operation_id = "curves",
+    request_body(content = ref("#/components/schemas/Design")),
+    responses((status = 200, body = Vec<u8>, content_type = "application/vnd.oak-drum.curves"),
+        (status = 422, body = Problem)))]
+#[post("/curves")]
+pub async fn curves(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+    let work = |design: &Design| {
+        let mut result = oak_drum_design::outline(design)?;
+        result.without_pressures();
+        Some(pack(result))
+    };
+    let bytes = super::about(&pool, Question::Curves, body, work).await?;
+    // a compressor would take longer than the way from one program to another on this machine
+    let plain = (header::CONTENT_ENCODING, "identity");
+    Ok(HttpResponse::Ok().content_type(PACKED).insert_header(plain).body(bytes))
+}
+
+/// What was found in a design.
+#[derive(Serialize, ToSchema)]
+pub struct Found {
+    /// The findings, worst first.
+    #[schema(schema_with = crate::schemas::findings)]
+    pub findings: Vec<Finding>,
+}
+
+/// The findings of a design.
+#[utoipa::path(context_path = "/api", operation_id = "findings",
+    request_body(content = ref("#/components/schemas/Design")),
+    responses((status = 200, body = Found), (status = 422, body = Problem)))]
+#[post("/findings")]
+pub async fn findings(pool: Data<Pool>, body: Body) -> Result<Json<Found>, Problem> {
+    let findings = super::about(&pool, Question::Station, body, oak_drum_design::found).await?;
+    Ok(Json(Found { findings }))
 }
 
 /// Starting points of every family for a design's woofers.
 #[derive(Serialize, ToSchema)]
 pub struct Suggestions {
     /// The starting points, by family.
-    #[schema(schema_with = suggestion_list)]
+    #[schema(schema_with = crate::schemas::suggestions)]
     pub suggestions: Vec<Value>,
-}
-
-fn suggestion_list() -> utoipa::openapi::RefOr<utoipa::openapi::Schema> {
-    use utoipa::openapi::{ArrayBuilder, Ref, Schema};
-    Schema::from(ArrayBuilder::new().items(Ref::from_schema_name("Suggestion")).build()).into()
 }
 
 /// Starting points of every family for a design's woofers.
@@ -66,10 +110,12 @@ fn suggestion_list() -> utoipa::openapi::RefOr<utoipa::openapi::Schema> {
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = Suggestions), (status = 422, body = Problem)))]
 #[post("/suggest")]
-pub async fn suggest(body: Json<Value>) -> Result<Json<Suggestions>, Problem> {
-    let design = super::design(body.into_inner())?;
-    let suggestions =
-        oak_drum_design::suggest(&design).iter().map(|s| serde_json::to_value(s).unwrap_or_default()).collect();
+pub async fn suggest(pool: Data<Pool>, body: Body) -> Result<Json<Suggestions>, Problem> {
+    let work = |design: &Design| {
+        let list = oak_drum_design::suggest(design);
+        Some(list.iter().map(|s| serde_json::to_value(s).unwrap_or_default()).collect())
+    };
+    let suggestions = super::about(&pool, Question::Station, body, work).await?;
     Ok(Json(Suggestions { suggestions }))
 }
 

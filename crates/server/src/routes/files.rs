@@ -121,7 +121,7 @@ pub async fn preview(
     let is_known = |w: &ShelfWoofer| known.contains(&w.key());
     let problems =
         read.bad().take(SHOWN).map(|r| BadRow { line: r.line, name: r.name.clone(), problems: r.problems.clone() });
-    let good = read.rows.iter().filter_map(|r| r.woofer.as_ref().map(|w| (r.line, w)));
+    let good = read.rows.iter().filter_map(|r| r.woofer.as_deref().map(|w| (r.line, w)));
     Ok(Json(Preview {
         columns: read.columns.clone(),
         good: read.woofers().count(),
@@ -188,7 +188,7 @@ pub async fn import(state: Data<State>, how: Query<How>, body: Result<Bytes, Err
         let detail = format!("{bad} rows have problems; correct them or leave them out");
         return Err(Problem::new("bad-rows", "Rows with problems", StatusCode::UNPROCESSABLE_ENTITY, detail));
     }
-    let made: Vec<ShelfWoofer> = read.rows.into_iter().filter_map(|r| r.woofer).collect();
+    let made: Vec<ShelfWoofer> = read.rows.into_iter().filter_map(|r| r.woofer.map(|w| *w)).collect();
     let (send, receive) = mpsc::unbounded_channel::<Step>();
     let store = state.store().clone();
     actix_web::rt::task::spawn_blocking(move || {

@@ -12,11 +12,12 @@ pub mod revisions;
 pub mod trials;
 pub mod woofers;
 
+use crate::body::Body;
+use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use actix_web::web::{self, ServiceConfig};
+use actix_web::web::ServiceConfig;
 use oak_drum_design::Design;
 use oak_drum_design::read::Reader;
-use oak_drum_store::Error;
 use serde::de::DeserializeOwned;
 use serde_json::Value;
 use std::sync::OnceLock;
@@ -27,6 +28,8 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(health::live)
         .service(health::ready)
         .service(evaluate::evaluate)
+        .service(evaluate::curves)
+        .service(evaluate::findings)
         .service(evaluate::suggest)
         .service(evaluate::families)
         .service(choose::materials)
@@ -93,10 +96,15 @@ fn part<T: DeserializeOwned + schemars::JsonSchema>(
     serde_json::from_value(value).map_err(|e| Problem::field(at, &e.to_string()))
 }
 
-/// Work off the event loop on a design that reads.
-async fn worked_out<T: Send + 'static>(work: impl FnOnce() -> Option<T> + Send + 'static) -> Result<T, Problem> {
-    let done = web::block(work).await.map_err(|_| Error::Unforeseen("the worker pool is gone".into()))?;
-    Ok(done.ok_or_else(|| Error::Unforeseen("a design that reads does not compute".into()))?)
+/// Takes a body that is a design to what is worked out about it.
+async fn about<T: Send + 'static>(
+    pool: &Pool,
+    question: Question,
+    body: Body,
+    work: impl FnOnce(&Design) -> Option<T> + Send + 'static,
+) -> Result<T, Problem> {
+    let design = pool.take(move || design(body.json()?)).await?;
+    pool.work(question, design, work).await
 }
 
 /// A design from a request's body.

@@ -1,20 +1,33 @@
 //! What a box says of its own: standing waves, fill, panels, leaks. Stateless, like evaluation.
 
-use super::worked_out;
+use super::about;
+use crate::body::Body;
+use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use actix_web::web::Json;
+use actix_web::web::{Data, Query};
 use actix_web::{HttpResponse, post};
+use oak_drum_design::Design;
 use serde::Deserialize;
 use serde_json::Value;
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
+
+/// What is wanted of a box.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Wanted {
+    /// Whether only standing waves and proportions are; fill, panels and leaks are then left out.
+    #[serde(default)]
+    #[param(inline)]
+    pub waves_alone: bool,
+}
 
 /// Standing waves, proportions, fill, panels and leaks of a design.
-#[utoipa::path(context_path = "/api", operation_id = "quiet", request_body = ref("#/components/schemas/Design"),
+#[utoipa::path(context_path = "/api", operation_id = "quiet", params(Wanted), request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/Quiet")), (status = 422, body = Problem)))]
 #[post("/quiet")]
-pub async fn quiet(body: Json<Value>) -> Result<HttpResponse, Problem> {
-    let design = super::design(body.into_inner())?;
-    Ok(HttpResponse::Ok().json(worked_out(move || oak_drum_design::quiet::quiet(&design)).await?))
+pub async fn quiet(pool: Data<Pool>, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
+    let work = if wanted.waves_alone { oak_drum_design::quiet::waves } else { oak_drum_design::quiet::quiet };
+    Ok(HttpResponse::Ok().json(about(&pool, Question::Station, body, work).await?))
 }
 
 /// A design and one of its standing waves.
@@ -34,13 +47,18 @@ pub struct WithMode {
 #[utoipa::path(context_path = "/api", operation_id = "mode", request_body = WithMode,
     responses((status = 200, body = ref("#/components/schemas/ModePicture")), (status = 422, body = Problem)))]
 #[post("/mode")]
-pub async fn mode(body: Json<WithMode>) -> Result<HttpResponse, Problem> {
-    let WithMode { document, pointer, order } = body.into_inner();
-    let design = super::design(document)?;
-    if order.iter().any(|n| *n > 40) || order == [0, 0, 0] {
-        return Err(Problem::field("/order", "three whole numbers from 0 to 40, not all 0, are expected: [0, 1, 0]"));
-    }
-    let picture = worked_out(move || Some(oak_drum_design::quiet::mode_picture(&design, &pointer, order))).await?;
+pub async fn mode(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+    let read = move || {
+        let WithMode { document, pointer, order } = body.json()?;
+        if order.iter().any(|n| *n > 40) || order == [0, 0, 0] {
+            let message = "three whole numbers from 0 to 40, not all 0, are expected: [0, 1, 0]";
+            return Err(Problem::field("/order", message));
+        }
+        Ok((super::design(document)?, pointer, order))
+    };
+    let (design, pointer, order) = pool.take(read).await?;
+    let work = move |d: &Design| Some(oak_drum_design::quiet::mode_picture(d, &pointer, order));
+    let picture = pool.work(Question::Curves, design, work).await?;
     let none = || Problem::field("/pointer", "there is no such chamber; for example /enclosure/net_volume_l");
     Ok(HttpResponse::Ok().json(picture.ok_or_else(none)?))
 }

@@ -1,5 +1,7 @@
 //! Revisions.
 
+use crate::body::Body;
+use crate::pool::Pool;
 use crate::problem::Problem;
 use crate::state::State;
 use actix_web::web::{Data, Json, Path};
@@ -23,8 +25,8 @@ pub struct NewRevision {
 #[utoipa::path(context_path = "/api", operation_id = "createRevision", params(("id" = Uuid, Path)),
     request_body = NewRevision, responses((status = 201, body = Revision), (status = 422, body = Problem)))]
 #[post("/builds/{id}/revisions")]
-pub async fn create(state: Data<State>, id: Path<Uuid>, body: Json<NewRevision>) -> Result<HttpResponse, Problem> {
-    let design = super::design(body.into_inner().document)?;
+pub async fn create(state: Data<State>, pool: Data<Pool>, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
+    let design = pool.take(move || super::design(body.json::<NewRevision>()?.document)).await?;
     let made = state.with(move |c, _| revision::create(c, *id, &design)).await?;
     Ok(HttpResponse::Created().json(made))
 }
@@ -44,9 +46,12 @@ pub struct Save {
 #[utoipa::path(context_path = "/api", operation_id = "saveRevision", params(("id" = Uuid, Path)), request_body = Save,
     responses((status = 200, body = Revision), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/revisions/{id}")]
-pub async fn save(state: Data<State>, id: Path<Uuid>, body: Json<Save>) -> Result<Json<Revision>, Problem> {
-    let Save { base_version, document } = body.into_inner();
-    let design = super::design(document)?;
+pub async fn save(state: Data<State>, pool: Data<Pool>, id: Path<Uuid>, body: Body) -> Result<Json<Revision>, Problem> {
+    let read = move || {
+        let Save { base_version, document } = body.json()?;
+        Ok((base_version, super::design(document)?))
+    };
+    let (base_version, design) = pool.take(read).await?;
     Ok(Json(state.with(move |c, _| revision::save(c, *id, base_version, &design)).await?))
 }
 

@@ -1,5 +1,7 @@
 //! Trials: the shelf tried against a brief.
 
+use crate::body::Body;
+use crate::pool::Pool;
 use crate::problem::Problem;
 use crate::state::State;
 use actix_web::web::{Data, Json, Path, Query};
@@ -65,9 +67,12 @@ fn goal(value: Value) -> Result<Goal, Problem> {
 #[utoipa::path(context_path = "/api", operation_id = "beginTrial", params(("id" = Uuid, Path)), request_body = NewTrial,
     responses((status = 201, body = Trial), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[post("/builds/{id}/trial")]
-pub async fn begin(state: Data<State>, id: Path<Uuid>, body: Json<NewTrial>) -> Result<HttpResponse, Problem> {
-    let NewTrial { goal: wanted, mut counts, families, woofers } = body.into_inner();
-    let goal = goal(wanted)?;
+pub async fn begin(state: Data<State>, pool: Data<Pool>, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
+    let read = move || {
+        let NewTrial { goal: wanted, counts, families, woofers } = body.json()?;
+        Ok((goal(wanted)?, counts, families, woofers))
+    };
+    let (goal, mut counts, families, woofers) = pool.take(read).await?;
     counts.sort_unstable();
     counts.dedup();
     if counts.is_empty() || counts.iter().any(|n| !(1..=MOST_TOGETHER).contains(n)) {

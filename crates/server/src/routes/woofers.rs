@@ -1,5 +1,7 @@
 //! The shelf.
 
+use crate::body::Body;
+use crate::pool::Pool;
 use crate::problem::Problem;
 use crate::state::State;
 use actix_web::web::{Data, Json, Path};
@@ -43,8 +45,8 @@ fn read(document: Value) -> Result<ShelfWoofer, Problem> {
 #[utoipa::path(context_path = "/api", operation_id = "createWoofer", request_body = NewWoofer,
     responses((status = 201, body = WooferRecord), (status = 422, body = Problem)))]
 #[post("/woofers")]
-pub async fn create(state: Data<State>, body: Json<NewWoofer>) -> Result<HttpResponse, Problem> {
-    let made = read(body.into_inner().document)?;
+pub async fn create(state: Data<State>, pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+    let made = pool.take(move || read(body.json::<NewWoofer>()?.document)).await?;
     let record = state.with(move |c, owner| woofer::create(c, owner, &made)).await?;
     Ok(HttpResponse::Created().json(record))
 }
@@ -62,12 +64,13 @@ pub struct KeptWoofer {
 #[utoipa::path(context_path = "/api", operation_id = "keepWoofer", request_body = KeptWoofer,
     responses((status = 201, body = WooferRecord), (status = 422, body = Problem)))]
 #[post("/woofers/keep")]
-pub async fn keep(state: Data<State>, body: Json<KeptWoofer>) -> Result<HttpResponse, Problem> {
-    let made = ShelfWoofer::from_sheet(&super::design(body.into_inner().document)?.woofer);
-    let problems = made.problems();
-    if !problems.is_empty() {
-        return Err(Problem::woofer(&problems));
-    }
+pub async fn keep(state: Data<State>, pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+    let read = move || {
+        let made = ShelfWoofer::from_sheet(&super::design(body.json::<KeptWoofer>()?.document)?.woofer);
+        oak_drum_shelf::check(&made).map_err(|problems| Problem::woofer(&problems))?;
+        Ok(made)
+    };
+    let made = pool.take(read).await?;
     let record = state.with(move |c, owner| woofer::create(c, owner, &made)).await?;
     Ok(HttpResponse::Created().json(record))
 }
@@ -87,9 +90,17 @@ pub struct SaveWoofer {
 #[utoipa::path(context_path = "/api", operation_id = "saveWoofer", params(("id" = Uuid, Path)), request_body = SaveWoofer,
     responses((status = 200, body = WooferRecord), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/woofers/{id}")]
-pub async fn save(state: Data<State>, id: Path<Uuid>, body: Json<SaveWoofer>) -> Result<Json<WooferRecord>, Problem> {
-    let SaveWoofer { base_version, document } = body.into_inner();
-    let made = read(document)?;
+pub async fn save(
+    state: Data<State>,
+    pool: Data<Pool>,
+    id: Path<Uuid>,
+    body: Body,
+) -> Result<Json<WooferRecord>, Problem> {
+    let reading = move || {
+        let SaveWoofer { base_version, document } = body.json()?;
+        Ok((base_version, read(document)?))
+    };
+    let (base_version, made) = pool.take(reading).await?;
     Ok(Json(state.with(move |c, _| woofer::save(c, *id, base_version, &made)).await?))
 }
 
@@ -144,8 +155,11 @@ pub struct Typed {
 #[utoipa::path(context_path = "/api", operation_id = "deriveWoofer", request_body = Typed,
     responses((status = 200, body = ref("#/components/schemas/Derived")), (status = 422, body = Problem)))]
 #[post("/woofers/derive")]
-pub async fn derive(body: Json<Typed>) -> Result<Json<oak_drum_shelf::Derived>, Problem> {
-    let sheet =
-        serde_json::from_value(body.into_inner().sheet).map_err(|e| Problem::field("/sheet", &e.to_string()))?;
-    Ok(Json(oak_drum_shelf::derive(&sheet)))
+pub async fn derive(pool: Data<Pool>, body: Body) -> Result<Json<oak_drum_shelf::Derived>, Problem> {
+    let work = move || {
+        let Typed { sheet } = body.json()?;
+        let sheet = serde_json::from_value(sheet).map_err(|e| Problem::field("/sheet", &e.to_string()))?;
+        Ok(oak_drum_shelf::derive(&sheet))
+    };
+    Ok(Json(pool.take(work).await?))
 }

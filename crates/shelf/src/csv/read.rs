@@ -1,12 +1,15 @@
 //! Reading CSV.
 
 use super::columns::{self, Kind, Meaning};
+use crate::import::{MOST_ROWS, too_many_rows};
 use crate::record::{FORMAT, ParameterSet, ShelfWoofer, VERSION};
 use crate::report::{ColumnReport, ImportedRow, RowProblem};
 use crate::units::{number, shorten};
 use oak_drum_acoustics::driver::Woofer;
 use serde_json::{Map, Value, json};
+use std::cell::Cell;
 use std::collections::BTreeMap;
+use std::io::Read;
 use std::sync::OnceLock;
 
 /// A file, read.
@@ -16,6 +19,32 @@ pub struct Reading {
     pub columns: Vec<ColumnReport>,
     /// The rows, in the file's order.
     pub rows: Vec<ImportedRow>,
+}
+
+/// Most columns of a file: several times as many as there are meanings.
+const MOST_COLUMNS: usize = 250;
+/// Longest row, bytes: every column filled stays far under it.
+const LONGEST_ROW: usize = 256 << 10;
+/// Most problems told of one row.
+const MOST_PROBLEMS: usize = 12;
+
+/// A text that is given out only so far ahead of the rows already read.
+struct Rowwise<'a> {
+    text: &'a [u8],
+    given: usize,
+    allowed: &'a Cell<usize>,
+}
+
+impl Read for Rowwise<'_> {
+    fn read(&mut self, into: &mut [u8]) -> std::io::Result<usize> {
+        if self.given > self.allowed.get() + into.len() {
+            return Err(std::io::Error::other(format!("a row is longer than {} kB", LONGEST_ROW >> 10)));
+        }
+        let length = into.len().min(self.text.len() - self.given);
+        into[..length].copy_from_slice(&self.text[self.given..self.given + length]);
+        self.given += length;
+        Ok(length)
+    }
 }
 
 /// Reads a CSV text (without byte-order mark).
@@ -32,7 +61,12 @@ pub fn read(text: &str) -> Result<Reading, String> {
         .into_iter()
         .max_by_key(|s| (first.bytes().filter(|b| b == s).count(), std::cmp::Reverse(*s)))
         .unwrap_or(b',');
-    let mut reader = csv::ReaderBuilder::new().delimiter(separator).flexible(true).from_reader(text.as_bytes());
+    if first.bytes().filter(|b| *b == separator).count() >= MOST_COLUMNS {
+        return Err(format!("the header has more than {MOST_COLUMNS} columns"));
+    }
+    let allowed = Cell::new(LONGEST_ROW);
+    let source = Rowwise { text: text.as_bytes(), given: 0, allowed: &allowed };
+    let mut reader = csv::ReaderBuilder::new().delimiter(separator).flexible(true).from_reader(source);
     let headers = reader.headers().map_err(|e| format!("the header cannot be read: {e}"))?.clone();
     let mut meanings: Vec<Option<Meaning>> = Vec::new();
     let mut reports = Vec::new();
@@ -54,14 +88,25 @@ pub fn read(text: &str) -> Result<Reading, String> {
     if !meanings.iter().flatten().any(|m| m.field == "name") {
         return Err("no column holds the names of the woofers; its header should be \"name\"".into());
     }
-    let mut rows = Vec::new();
-    for record in reader.records() {
-        let record = record.map_err(|e| format!("the file cannot be read further: {e}"))?;
+    let mut rows: Vec<ImportedRow> = Vec::new();
+    let mut bad = 0;
+    let mut record = csv::StringRecord::new();
+    loop {
+        allowed.set(reader.position().byte() as usize + LONGEST_ROW);
+        if !reader.read_record(&mut record).map_err(|e| format!("the file cannot be read further: {e}"))? {
+            break;
+        }
         let line = record.position().map_or(0, csv::Position::line);
         if record.iter().all(|cell| cell.trim().is_empty()) {
             continue;
         }
-        rows.push(row(line, &record, &meanings));
+        if rows.len() >= MOST_ROWS {
+            return Err(too_many_rows());
+        }
+        let mut made = row(line, &record, &meanings);
+        bad += usize::from(made.woofer.is_none());
+        made.keep_told(bad);
+        rows.push(made);
     }
     Ok(Reading { columns: reports, rows })
 }
@@ -102,7 +147,11 @@ fn row(line: u64, record: &csv::StringRecord, meanings: &[Option<Meaning>]) -> I
         if cell.is_empty() {
             continue;
         }
-        let mut refuse = |message: String| problems.push(RowProblem { column: meaning.field.into(), message });
+        let mut refuse = |message: String| {
+            if problems.len() < MOST_PROBLEMS {
+                problems.push(RowProblem { column: meaning.field.into(), message });
+            }
+        };
         let longest = if column.kind == Kind::Notes { 4000 } else { 120 };
         if cell.chars().count() > longest || cell.contains('\0') {
             refuse(format!("at most {longest} characters, and no zero character"));
@@ -177,7 +226,7 @@ fn row(line: u64, record: &csv::StringRecord, meanings: &[Option<Meaning>]) -> I
             message: p.message,
         }));
     }
-    ImportedRow { line, name, woofer: made.filter(|_| problems.is_empty()), problems }
+    ImportedRow { line, name, woofer: made.filter(|_| problems.is_empty()).map(Box::new), problems }
 }
 
 fn assemble(

@@ -53,7 +53,7 @@ pub enum Known {
     /// Leave the shelf's as it is.
     #[default]
     LeaveOut,
-    /// Add the file's figures to it as further parameter sets; the set in use stays.
+    /// Add the file's figures to it as further parameter sets, those it has already aside; the set in use stays.
     AddSets,
 }
 
@@ -252,7 +252,22 @@ pub fn import(
                     (Some(id), Known::AddSets) => {
                         let there = get(c, *id)?;
                         let mut extended = read(there.document)?;
-                        extended.sets.extend(woofer.sets.iter().cloned());
+                        let before = extended.sets.len();
+                        for set in &woofer.sets {
+                            if !extended.sets.contains(set) {
+                                extended.sets.push(set.clone());
+                            }
+                        }
+                        if extended.sets.len() == before {
+                            outcome.left_out += 1;
+                            continue;
+                        }
+                        oak_drum_shelf::check(&extended).map_err(|mut problems| {
+                            for problem in &mut problems {
+                                problem.message = format!("{}: {}", extended.woofer.name, problem.message);
+                            }
+                            Error::Invalid(problems)
+                        })?;
                         save(c, *id, there.version, &extended)?;
                         outcome.extended += 1;
                     }

@@ -1,15 +1,21 @@
+import { useLayoutEffect } from "react";
 import type { PortDesign } from "../../api/client";
 import { useSettings } from "../../app/settings";
+import { painted } from "../../lib/traced";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { Figure } from "../../ui/Figure";
 import { FitDrawing } from "./FitDrawing";
 import { RadiatorSizing } from "./RadiatorSizing";
 import { TradeOff } from "./TradeOff";
-import { portName, useAirway } from "./useAirway";
+import { portName, useAirway, useTrade } from "./useAirway";
 
 /** What comes of the port: its figures, whether it goes in, and what a larger or smaller one would cost. */
 export function AirwayPicture() {
   const airway = useAirway();
+  // for who measures how soon a pull is seen
+  useLayoutEffect(() => {
+    if (airway) painted("airway", airway);
+  }, [airway]);
   if (!airway) return <p className="text-soft">Computing…</p>;
   return (
     <div className="space-y-3">
@@ -23,12 +29,17 @@ export function AirwayPicture() {
             <FitDrawing port={port} />
             <Checks port={port} />
           </div>
-          {port.trade && <TradeOff port={port} trade={port.trade} />}
+          <Trading port={port} />
         </section>
       ))}
       {airway.radiators && <RadiatorSizing sizing={airway.radiators} />}
     </div>
   );
+}
+
+function Trading({ port }: { port: PortDesign }) {
+  const trade = useTrade(port.pointer);
+  return trade ? <TradeOff port={port} trade={trade} /> : null;
 }
 
 function Figures({ port }: { port: PortDesign }) {

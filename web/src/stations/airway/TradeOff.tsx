@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useRef } from "react";
 import type { PortDesign, Trade } from "../../api/client";
 import { useSettings } from "../../app/settings";
 import { tidy } from "../../lib/quantity";
@@ -18,10 +18,6 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
   const held = useRef<Trade | null>(null);
   const shown = held.current ?? trade;
   const area = evaluation?.ports.find((p) => p.pointer === port.pointer)?.area_cm2;
-  // for who measures how soon a pull is seen
-  useEffect(() => {
-    performance.mark("oak-drum-airway-painted");
-  }, [trade]);
   const pick = (cm2: number) => {
     held.current ??= trade;
     const list = held.current.area_cm2;

@@ -1,10 +1,17 @@
 import { api, get, type Airway } from "../../api/client";
 import { useAsked, type Question } from "../../workbench/asked";
+import { RESTED_MS } from "../../workbench/asker";
 
-const question: Question<Airway> = (body, signal) => get(api.POST("/api/airway", { body, signal }));
+const alone: Question<Airway> = (body, signal) =>
+  get(api.POST("/api/airway", { params: { query: { without_trade: true } }, body, signal }));
+const whole: Question<Airway> = (body, signal) => get(api.POST("/api/airway", { body, signal }));
 
-/** Everything about ports and radiators of the revision being edited. */
-export const useAirway = (): Airway | undefined => useAsked(question);
+/** Ports and radiators of the revision being edited, the trade-offs aside: they follow the hand. */
+export const useAirway = (): Airway | undefined => useAsked(alone);
+
+/** The trade-off of a port, once the hand rests. */
+export const useTrade = (pointer: string) =>
+  useAsked(whole, RESTED_MS)?.ports.find((p) => p.pointer === pointer)?.trade ?? undefined;
 
 /** A port by where it stands in the document. */
 export const portName = (pointer: string) =>

@@ -1,17 +1,17 @@
 import { printUnit, show } from "../../lib/quantity";
 import { useSettings } from "../../app/settings";
 import { SchemaForm } from "../../ui/SchemaForm";
-import { useDocument, useEvaluation } from "../../workbench/context";
+import { useEvaluation, usePartOfDocument } from "../../workbench/context";
 import { focusField } from "../../app/focus";
 import { NoCabinet } from "./NoCabinet";
 
 /** Every litre of the cabinet accounted for; each line leads to its cause. */
 export function AirLedger({ sizes = true }: { sizes?: boolean }) {
   const evaluation = useEvaluation();
-  const document = useDocument();
+  const has = usePartOfDocument((d) => !!d.cabinet);
   const { system } = useSettings();
   const ledger = evaluation?.ledger;
-  if (!document.cabinet) {
+  if (!has) {
     return <NoCabinet then="and every litre is accounted for." />;
   }
   const litres = (value: number) => {

@@ -2,12 +2,17 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, get, type Evaluation, type Suggestion } from "../../api/client";
 import { families } from "../../api/queries";
-import { at } from "../../lib/pointer";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { useSettings } from "../../app/settings";
 import { Button } from "../../ui/Button";
 import { SchemaForm } from "../../ui/SchemaForm";
-import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
+import {
+  useEvaluation,
+  useFoundAny,
+  usePartOfDocument,
+  useValue,
+  useWorkbench,
+} from "../../workbench/context";
 import type { Workbench } from "../../workbench/workbench";
 import { AirLedger } from "./AirLedger";
 import { FamilyPicker } from "./FamilyPicker";
@@ -19,10 +24,9 @@ const AMPLIFIER_SIDE = ["source", "air"];
 
 export function BoxStation() {
   const workbench = useWorkbench();
-  const document = useDocument();
   const list = useQuery(families()).data ?? [];
   const suggestions = useSuggestions();
-  const family = document.enclosure.family;
+  const family = useFamily();
 
   const [seed] = useState(() => portSeed(workbench));
   const choose = (id: string) => {
@@ -59,13 +63,15 @@ export function BoxStation() {
   );
 }
 
+const useFamily = () => usePartOfDocument((d) => d.enclosure.family);
+
 /** Said where the cabinet's outside is held: the volume is then what its boards leave. */
 function VolumeFollows() {
-  const document = useDocument();
+  const held = useValue("/cabinet/held");
   const evaluation = useEvaluation();
   const { system } = useSettings();
   const litres = evaluation?.summary.chambers[0]?.net_l;
-  if (document.cabinet?.held !== "outside" || !litres) return null;
+  if (held !== "outside" || !litres) return null;
   const shown = show(litres, "L", system, 4);
   return (
     <p className="border-b border-rule/70 py-[3px] text-verdigris">
@@ -119,13 +125,9 @@ function PortLines() {
 }
 
 function PortLine({ port }: { port: Evaluation["ports"][number] }) {
-  const evaluation = useEvaluation();
-  const document = useDocument();
   const { system } = useSettings();
-  const byTuning = at(document, `${port.pointer}/sizing/by`) === "tuning";
-  const misfit = evaluation?.findings.some((f) =>
-    ["port_will_not_fit", "port_out_of_reach"].includes(f.kind),
-  );
+  const byTuning = useValue(`${port.pointer}/sizing/by`) === "tuning";
+  const misfit = useFoundAny(["port_will_not_fit", "port_out_of_reach"]);
   const length = show(port.length_mm, "mm", system, 4);
   const which = port.pointer.includes("front")
     ? "Front port"
@@ -149,26 +151,31 @@ function PortLine({ port }: { port: Evaluation["ports"][number] }) {
 }
 
 function useSuggestions(): Suggestion[] {
-  const document = useDocument();
+  const workbench = useWorkbench();
   const [list, setList] = useState<Suggestion[]>([]);
   // starting points follow the woofer and what drives it, not the box
-  const asked = JSON.stringify([document.woofer, document.array, document.source, document.air]);
+  const [woofer, array, source, air] = [
+    useValue("/woofer"),
+    useValue("/array"),
+    useValue("/source"),
+    useValue("/air"),
+  ];
   useEffect(() => {
     const abort = new AbortController();
-    get(api.POST("/api/suggest", { body: document, signal: abort.signal })).then(
-      (answer) => setList(answer.suggestions),
-      () => undefined,
-    );
+    const body = workbench.current?.document;
+    if (body)
+      get(api.POST("/api/suggest", { body, signal: abort.signal })).then(
+        (answer) => setList(answer.suggestions),
+        () => undefined,
+      );
     return () => abort.abort();
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `asked` stands for the parts of the document that matter
-  }, [asked]);
+  }, [workbench, woofer, array, source, air]);
   return list;
 }
 
 function Starts({ suggestions }: { suggestions: Suggestion[] }) {
   const workbench = useWorkbench();
-  const document = useDocument();
-  const family = document.enclosure.family;
+  const family = useFamily();
   const own = suggestions.filter((s) => s.enclosure?.family === family || s.id.startsWith(`${family}_`));
   if (!own.length) return null;
   return (

@@ -1,6 +1,7 @@
-import { useEffect } from "react";
+import { useLayoutEffect } from "react";
 import type { CabinetView } from "../../api/client";
 import { useSettings } from "../../app/settings";
+import { painted } from "../../lib/traced";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
@@ -15,8 +16,8 @@ export function CabinetPicture() {
   const document = useDocument();
   const cabinet = useCabinet();
   // for who measures how soon a drag is seen
-  useEffect(() => {
-    performance.mark("oak-drum-cabinet-painted");
+  useLayoutEffect(() => {
+    if (cabinet) painted("cabinet", cabinet);
   }, [cabinet]);
   if (!document.cabinet) return null;
   if (!cabinet) return <p className="text-soft">Computing…</p>;

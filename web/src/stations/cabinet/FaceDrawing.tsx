@@ -1,6 +1,6 @@
-import { useRef } from "react";
 import type { CabinetView, FaceView, Seat } from "../../api/client";
 import { useWorkbench } from "../../workbench/context";
+import { useDrag } from "../../lib/drag";
 import { at } from "../../lib/pointer";
 import { placed, type Spot } from "./placing";
 
@@ -79,7 +79,6 @@ function SeatOn({
   text: number;
 }) {
   const workbench = useWorkbench();
-  const held = useRef<{ x: number; y: number; across: number; up: number; perPixel: number } | null>(null);
   const near = cabinet.clearances.filter((c) => c.mm < -0.5 && (c.seat === index || c.other_seat === index));
   const wrong = near.length > 0;
   const movable = !!seat.pointer;
@@ -105,6 +104,20 @@ function SeatOn({
       ? [spot.across_mm, spot.up_mm]
       : [seat.across_mm, seat.up_mm];
   };
+  const drag = useDrag<{ x: number; y: number; across: number; up: number; perPixel: number }, SVGGElement>({
+    begin: (e) => {
+      const box = movable && e.currentTarget.ownerSVGElement?.getScreenCTM();
+      const [across = 0, up = 0] = now();
+      return box ? { x: e.clientX, y: e.clientY, across, up, perPixel: 1 / box.a } : null;
+    },
+    move: (e, from) =>
+      move(
+        from.across + (e.clientX - from.x) * from.perPixel,
+        from.up - (e.clientY - from.y) * from.perPixel,
+        "seat-drag",
+      ),
+    end: () => workbench.endGesture(),
+  });
   const colour = wrong ? "var(--brick)" : "var(--ink)";
   return (
     <g
@@ -121,32 +134,7 @@ function SeatOn({
       }
       className={movable ? "cursor-move touch-none" : undefined}
       stroke={colour}
-      onPointerDown={(e) => {
-        if (!movable) return;
-        const box = e.currentTarget.ownerSVGElement?.getScreenCTM();
-        if (!box) return;
-        held.current = {
-          x: e.clientX,
-          y: e.clientY,
-          across: now()[0] ?? 0,
-          up: now()[1] ?? 0,
-          perPixel: 1 / box.a,
-        };
-        e.currentTarget.setPointerCapture(e.pointerId);
-      }}
-      onPointerMove={(e) => {
-        const from = held.current;
-        if (!from) return;
-        move(
-          from.across + (e.clientX - from.x) * from.perPixel,
-          from.up - (e.clientY - from.y) * from.perPixel,
-          "seat",
-        );
-      }}
-      onPointerUp={() => {
-        held.current = null;
-        workbench.endGesture();
-      }}
+      {...drag}
       onKeyDown={(e) => {
         const step = STEP[e.key];
         if (!step || !movable) return;

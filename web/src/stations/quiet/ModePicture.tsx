@@ -1,5 +1,6 @@
-import { memo, useEffect, useRef, useState, type PointerEvent } from "react";
+import { memo, useEffect, useState } from "react";
 import { api, get, type ChamberModes, type ModePicture as Picture, type ModeRow } from "../../api/client";
+import { useDrag } from "../../lib/drag";
 import { Saved } from "../../ui/Plot";
 import { useDocument, useWorkbench } from "../../workbench/context";
 
@@ -128,22 +129,30 @@ const Field = memo(function Field({
 
 type Grip = { x: number; y: number; across: number; up: number; scale: number };
 
+type Seen = { chamber: ChamberModes; scale: number; height: number; view: "front" | "side" };
+
 /** Woofer and opening where they stand; pulled at, the inside is stated. */
-function Places({
+function Places(seen: Seen) {
+  const { woofer_radius_mm: woofer, opening_radius_mm: opening } = seen.chamber;
+  return (
+    <>
+      <Place which="woofer" radius={woofer} {...seen} />
+      {opening ? <Place which="opening" radius={opening} {...seen} /> : null}
+    </>
+  );
+}
+
+function Place({
+  which,
+  radius,
   chamber,
   scale,
   height,
   view,
-}: {
-  chamber: ChamberModes;
-  scale: number;
-  height: number;
-  view: "front" | "side";
-}) {
+}: { which: "woofer" | "opening"; radius: number } & Seen) {
   const workbench = useWorkbench();
   const { inside } = chamber;
-  const held = useRef<Grip | null>(null);
-  const move = (which: "woofer" | "opening", first: number, up: number, gesture: string) => {
+  const move = (first: number, up: number, gesture: string) => {
     const clamp = (v: number, most: number) => Math.round(Math.min(Math.max(v, 0), most));
     const across = which === "woofer" || view === "front" ? `${which}_across_mm` : "opening_behind_mm";
     const most = across === "opening_behind_mm" ? inside.depth_mm : inside.width_mm;
@@ -161,113 +170,100 @@ function Places({
       );
     else workbench.set(chamber.inside_pointer, { ...inside, ...next }, gesture);
   };
-  const grip = (which: "woofer" | "opening", radius: number) => {
-    const across =
-      view === "front"
-        ? inside[`${which}_across_mm`]
-        : which === "woofer"
-          ? 0
-          : (inside.opening_behind_mm ?? 0);
-    const first = across ?? 0;
-    const up = inside[`${which}_up_mm`] ?? 0;
-    const name = which === "woofer" ? "Woofer" : "Port";
-    const label = view === "front" ? `${name}'s place` : `${name}'s place, from the side`;
-    return (
-      <g
-        role="slider"
-        tabIndex={0}
-        aria-label={label}
-        aria-valuemin={0}
-        aria-valuemax={inside.height_mm}
-        aria-valuenow={up}
-        aria-valuetext={`${Math.round(first)} mm ${view === "front" ? "across" : "behind"}, ${Math.round(up)} mm up`}
-        className="cursor-move touch-none"
-        onPointerDown={(e: PointerEvent<SVGGElement>) => {
-          const box = e.currentTarget.ownerSVGElement?.getBoundingClientRect();
-          const wide = e.currentTarget.ownerSVGElement?.viewBox.baseVal.width ?? 1;
-          const high = e.currentTarget.ownerSVGElement?.viewBox.baseVal.height ?? 1;
-          const drawn = Math.min((box?.width ?? wide) / wide, (box?.height ?? high) / high);
-          held.current = { x: e.clientX, y: e.clientY, across: first, up, scale: scale * drawn };
-          e.currentTarget.setPointerCapture(e.pointerId);
-        }}
-        onPointerMove={(e) => {
-          const from = held.current;
-          if (!from) return;
-          move(
-            which,
-            from.across + (e.clientX - from.x) / from.scale,
-            from.up - (e.clientY - from.y) / from.scale,
-            `${which}-place-drag`,
-          );
-        }}
-        onPointerUp={() => {
-          held.current = null;
-          workbench.endGesture();
-        }}
-        onKeyDown={(e) => {
-          const step = e.shiftKey ? 20 : e.altKey ? 1 : 5;
-          const by: Record<string, [number, number]> = {
-            ArrowLeft: [-step, 0],
-            ArrowRight: [step, 0],
-            ArrowUp: [0, step],
-            ArrowDown: [0, -step],
-          };
-          const way = by[e.key];
-          if (!way) return;
-          e.preventDefault();
-          move(which, first + way[0], up + way[1], `${which}-place-keys`);
-        }}
-        onBlur={() => workbench.endGesture()}
-      >
-        {view === "front" ? (
-          <>
+  const across =
+    view === "front"
+      ? inside[`${which}_across_mm`]
+      : which === "woofer"
+        ? 0
+        : (inside.opening_behind_mm ?? 0);
+  const first = across ?? 0;
+  const up = inside[`${which}_up_mm`] ?? 0;
+  const name = which === "woofer" ? "Woofer" : "Port";
+  const label = view === "front" ? `${name}'s place` : `${name}'s place, from the side`;
+  const drag = useDrag<Grip, SVGGElement>({
+    begin: (e) => {
+      const box = e.currentTarget.ownerSVGElement?.getBoundingClientRect();
+      const wide = e.currentTarget.ownerSVGElement?.viewBox.baseVal.width ?? 1;
+      const high = e.currentTarget.ownerSVGElement?.viewBox.baseVal.height ?? 1;
+      const drawn = Math.min((box?.width ?? wide) / wide, (box?.height ?? high) / high);
+      return { x: e.clientX, y: e.clientY, across: first, up, scale: scale * drawn };
+    },
+    move: (e, from) =>
+      move(
+        from.across + (e.clientX - from.x) / from.scale,
+        from.up - (e.clientY - from.y) / from.scale,
+        `${which}-place-drag`,
+      ),
+    end: () => workbench.endGesture(),
+  });
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={inside.height_mm}
+      aria-valuenow={up}
+      aria-valuetext={`${Math.round(first)} mm ${view === "front" ? "across" : "behind"}, ${Math.round(up)} mm up`}
+      className="cursor-move touch-none"
+      {...drag}
+      onKeyDown={(e) => {
+        const step = e.shiftKey ? 20 : e.altKey ? 1 : 5;
+        const by: Record<string, [number, number]> = {
+          ArrowLeft: [-step, 0],
+          ArrowRight: [step, 0],
+          ArrowUp: [0, step],
+          ArrowDown: [0, -step],
+        };
+        const way = by[e.key];
+        if (!way) return;
+        e.preventDefault();
+        move(first + way[0], up + way[1], `${which}-place-keys`);
+      }}
+      onBlur={() => workbench.endGesture()}
+    >
+      {view === "front" ? (
+        <>
+          <circle
+            cx={first * scale}
+            cy={height - up * scale}
+            r={radius * scale}
+            fill="var(--ground)"
+            fillOpacity="0.55"
+            stroke="var(--ink)"
+            strokeWidth="1.4"
+          />
+          {which === "woofer" && (
             <circle
               cx={first * scale}
               cy={height - up * scale}
-              r={radius * scale}
-              fill="var(--ground)"
-              fillOpacity="0.55"
+              r={radius * scale * 0.3}
+              fill="none"
               stroke="var(--ink)"
-              strokeWidth="1.4"
             />
-            {which === "woofer" && (
-              <circle
-                cx={first * scale}
-                cy={height - up * scale}
-                r={radius * scale * 0.3}
-                fill="none"
-                stroke="var(--ink)"
-              />
-            )}
-          </>
-        ) : which === "woofer" ? (
-          <path
-            d={`M0 ${height - (up + radius) * scale}L${radius * 0.5 * scale} ${height - (up + radius * 0.35) * scale}V${height - (up - radius * 0.35) * scale}L0 ${height - (up - radius) * scale}Z`}
-            fill="var(--ground)"
-            fillOpacity="0.7"
-            stroke="var(--ink)"
-            strokeWidth="1.4"
-          />
-        ) : (
-          <rect
-            x={0}
-            y={height - (up + radius) * scale}
-            width={Math.max(first * scale, 5)}
-            height={2 * radius * scale}
-            fill="var(--ground)"
-            fillOpacity="0.7"
-            stroke="var(--ink)"
-            strokeWidth="1.4"
-          />
-        )}
-        <title>Pull it to another place</title>
-      </g>
-    );
-  };
-  return (
-    <>
-      {grip("woofer", chamber.woofer_radius_mm)}
-      {chamber.opening_radius_mm ? grip("opening", chamber.opening_radius_mm) : null}
-    </>
+          )}
+        </>
+      ) : which === "woofer" ? (
+        <path
+          d={`M0 ${height - (up + radius) * scale}L${radius * 0.5 * scale} ${height - (up + radius * 0.35) * scale}V${height - (up - radius * 0.35) * scale}L0 ${height - (up - radius) * scale}Z`}
+          fill="var(--ground)"
+          fillOpacity="0.7"
+          stroke="var(--ink)"
+          strokeWidth="1.4"
+        />
+      ) : (
+        <rect
+          x={0}
+          y={height - (up + radius) * scale}
+          width={Math.max(first * scale, 5)}
+          height={2 * radius * scale}
+          fill="var(--ground)"
+          fillOpacity="0.7"
+          stroke="var(--ink)"
+          strokeWidth="1.4"
+        />
+      )}
+      <title>Pull it to another place</title>
+    </g>
   );
 }

@@ -1,15 +1,20 @@
-import { useState } from "react";
+import { useLayoutEffect, useState } from "react";
 import type { ChamberModes, ModeRow, Quiet } from "../../api/client";
 import { tidy } from "../../lib/quantity";
+import { painted } from "../../lib/traced";
 import { SavedTable } from "../../ui/Plot";
 import { Button } from "../../ui/Button";
 import { useWorkbench } from "../../workbench/context";
 import { ModePicture } from "./ModePicture";
-import { useQuiet } from "./useQuiet";
+import { useWaves } from "./useQuiet";
 
 /** Standing waves: which there are, what they do, what they look like, and the proportions that spread them. */
 export function QuietPicture() {
-  const quiet = useQuiet();
+  const quiet = useWaves();
+  // for who measures how soon a drag is seen
+  useLayoutEffect(() => {
+    if (quiet) painted("quiet", quiet);
+  }, [quiet]);
   if (!quiet) return <p className="text-soft">Computing…</p>;
   return (
     <div className="space-y-4">

@@ -1,19 +1,20 @@
 import { SchemaForm } from "../../ui/SchemaForm";
-import { useDocument, useEvaluation } from "../../workbench/context";
-import { liningSeed, useQuiet } from "./useQuiet";
+import { useEvaluation, usePartOfDocument } from "../../workbench/context";
+import { liningSeed, useQuiet, useWaves } from "./useQuiet";
 
 /** Up to where it plays, and the inside of each chamber: sizes, places, fill. */
 export function QuietStation() {
-  const document = useDocument();
+  const family = usePartOfDocument((d) => d.enclosure.family);
   const evaluation = useEvaluation();
-  const quiet = useQuiet();
+  const quiet = useWaves();
+  const whole = useQuiet();
   const assumed = quiet?.plays_to_assumed ? { "/brief/plays_to_hz": `${quiet.plays_to_hz}` } : undefined;
   return (
     <>
       <SchemaForm pointer="/brief" only={["plays_to_hz"]} {...(assumed && { assumed })} />
       {quiet?.chambers.map((chamber) => {
         const seed = (pointer: string) =>
-          pointer === chamber.inside_pointer ? chamber.inside : liningSeed(quiet)(pointer);
+          pointer === chamber.inside_pointer ? chamber.inside : whole && liningSeed(whole)(pointer);
         const name = chamber.inside_pointer.split("/").at(-1) ?? "inside";
         return (
           <section key={chamber.pointer} aria-label={chamber.title}>
@@ -39,7 +40,7 @@ export function QuietStation() {
         <p className="py-2 text-soft">
           {evaluation?.path
             ? "A line or horn has its waves along its length; fill along it is stated at the Box."
-            : `A ${document.enclosure.family.replaceAll("_", " ")} has no chamber to keep quiet.`}
+            : `A ${family.replaceAll("_", " ")} has no chamber to keep quiet.`}
         </p>
       )}
     </>

@@ -1,10 +1,16 @@
 import { api, get, type Quiet } from "../../api/client";
 import { useAsked, type Question } from "../../workbench/asked";
+import { RESTED_MS } from "../../workbench/asker";
 
-const question: Question<Quiet> = (body, signal) => get(api.POST("/api/quiet", { body, signal }));
+const waves: Question<Quiet> = (body, signal) =>
+  get(api.POST("/api/quiet", { params: { query: { waves_alone: true } }, body, signal }));
+const whole: Question<Quiet> = (body, signal) => get(api.POST("/api/quiet", { body, signal }));
 
-/** Standing waves, fill, panels and leaks of the revision being edited. */
-export const useQuiet = (): Quiet | undefined => useAsked(question);
+/** Standing waves and proportions of the revision being edited: they follow the hand. */
+export const useWaves = (): Quiet | undefined => useAsked(waves);
+
+/** Standing waves, fill, panels and leaks, once the hand rests. */
+export const useQuiet = (): Quiet | undefined => useAsked(whole, RESTED_MS);
 
 /** What a lining begins with: that of the lined school. */
 export const liningSeed = (quiet: Quiet) => (pointer: string) =>

@@ -55,7 +55,9 @@ export function CompareView() {
             LINES.map((line) => [
               line.title,
               line.unit,
-              ...open.map((r) => (r.evaluation ? line.of(r.evaluation, r.document) : undefined)),
+              ...open.map((r) =>
+                r.evaluation ? line.of(r.evaluation, r.document, r.found?.list) : undefined,
+              ),
             ])
           }
         >
@@ -74,7 +76,7 @@ export function CompareView() {
             <tbody>
               {LINES.map((line) => {
                 const values = open.map((r) =>
-                  r.evaluation ? line.of(r.evaluation, r.document) : undefined,
+                  r.evaluation ? line.of(r.evaluation, r.document, r.found?.list) : undefined,
                 );
                 return (
                   <tr key={line.id} className="border-t border-rule/60">

@@ -1,6 +1,6 @@
 // The figures revisions are compared by: what each is, and which way is better.
 
-import type { Design, Evaluation } from "../../../api/client";
+import type { Design, Evaluation, Finding } from "../../../api/client";
 
 export type Line = {
   id: string;
@@ -9,7 +9,7 @@ export type Line = {
   help: string;
   /** 1: more is better; -1: less is; 0: neither. */
   way: 1 | -1 | 0;
-  of: (e: Evaluation, d: Design) => number | string | undefined;
+  of: (e: Evaluation, d: Design, found: Finding[] | undefined) => number | string | undefined;
 };
 
 const between = (e: Evaluation, values: (number | null)[], from: number, to: number): number[] =>
@@ -136,7 +136,7 @@ export const LINES: Line[] = [
     unit: "",
     help: "Broken limits and things to look at.",
     way: -1,
-    of: (e) => e.findings.filter((f) => f.severity === "broken" || f.severity === "look").length,
+    of: (_, __, found) => found?.filter((f) => f.severity === "broken" || f.severity === "look").length,
   },
 ];
 

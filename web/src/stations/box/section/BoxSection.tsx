@@ -1,7 +1,7 @@
-import { useRef, type PointerEvent } from "react";
 import { useSettings } from "../../../app/settings";
+import { useDrag } from "../../../lib/drag";
 import { nudge, printUnit, show } from "../../../lib/quantity";
-import { useDocument, useEvaluation, useWorkbench } from "../../../workbench/context";
+import { useDocument, useEvaluation, useFoundAny, useWorkbench } from "../../../workbench/context";
 import { Slug } from "./Cone";
 import type { Moving } from "./motion";
 
@@ -14,7 +14,6 @@ export function BoxSection({ moving }: { moving: Moving }) {
   const document = useDocument();
   const evaluation = useEvaluation();
   const { system } = useSettings();
-  const held = useRef<{ x: number; volume: number; depth: number; scale: number } | null>(null);
 
   const volume = "net_volume_l" in document.enclosure ? document.enclosure.net_volume_l : 1;
   const cabinet = document.cabinet;
@@ -64,17 +63,23 @@ export function BoxSection({ moving }: { moving: Moving }) {
     ? bottom - mm(panel) - mm(portHeight)
     : bottom - mm(panel) - mm(portHeight) - mm(inside.h * 0.06);
   const coneMiddle = top + mm(panel) + mm((inside.h - (port || radiators ? portHeight * 1.15 : 0)) / 2);
-  const misfit = evaluation?.findings.some((f) => f.kind === "port_will_not_fit");
+  const misfit = useFoundAny(["port_will_not_fit"]);
 
   const set = (litres: number, gesture: string) => {
     const value = Number(Math.min(Math.max(litres, 0.5), 5000).toPrecision(3));
     workbench.set("/enclosure/net_volume_l", value, gesture);
   };
-  const drag = (event: PointerEvent<SVGElement>) => {
-    if (!held.current) return;
-    const moved = (event.clientX - held.current.x) / held.current.scale;
-    set((held.current.volume * (held.current.depth + moved)) / held.current.depth, "volume-drag");
-  };
+  const drag = useDrag<{ x: number; volume: number; depth: number; scale: number }, SVGRectElement>({
+    begin: (event) => {
+      const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+      return { x: event.clientX, volume, depth, scale: scale * ((box?.width ?? WIDTH) / WIDTH) };
+    },
+    move: (event, from) => {
+      const moved = (event.clientX - from.x) / from.scale;
+      set((from.volume * (from.depth + moved)) / from.depth, "volume-drag");
+    },
+    end: () => workbench.endGesture(),
+  });
   const shown = show(volume, "L", system, 3);
   const depthShown = show(Math.round(outside.d), "mm", system);
   const length = port && show(Math.round(port.length_mm), "mm", system);
@@ -197,16 +202,7 @@ export function BoxSection({ moving }: { moving: Moving }) {
         height={mm(outside.h)}
         fill="transparent"
         className="cursor-ew-resize touch-none"
-        onPointerDown={(e) => {
-          const box = e.currentTarget.ownerSVGElement?.getBoundingClientRect();
-          held.current = { x: e.clientX, volume, depth, scale: scale * ((box?.width ?? WIDTH) / WIDTH) };
-          e.currentTarget.setPointerCapture(e.pointerId);
-        }}
-        onPointerMove={drag}
-        onPointerUp={() => {
-          held.current = null;
-          workbench.endGesture();
-        }}
+        {...drag}
         onKeyDown={(e) => {
           const by = ["ArrowRight", "ArrowUp"].includes(e.key)
             ? 1

@@ -27,7 +27,8 @@ impl Client {
     pub fn answer(response: Result<ureq::http::Response<ureq::Body>, ureq::Error>) -> Answer {
         let mut response = response.unwrap();
         let kind = response.headers().get("content-type").and_then(|v| v.to_str().ok()).unwrap_or("").to_owned();
-        let text = response.body_mut().read_to_string().unwrap();
+        let bytes = response.body_mut().with_config().limit(100 << 20).read_to_vec().unwrap();
+        let text = String::from_utf8_lossy(&bytes).into_owned();
         let body = serde_json::from_str(&text).unwrap_or(Value::Null);
         Answer { status: response.status().as_u16(), kind, body, text }
     }

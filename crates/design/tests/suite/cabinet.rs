@@ -71,7 +71,7 @@ fn the_volume_follows_from_the_outside() {
     assert!(b.net_volume_l != 80.0);
     // and what is not in the sheet of the box is in its curves
     let plain = analysis(&[]);
-    assert!((a.edges.edges[0].unwrap() - plain.edges.edges[0].unwrap()).abs() > 0.01);
+    assert!((a.edges().edges[0].unwrap() - plain.edges().edges[0].unwrap()).abs() > 0.01);
 }
 
 fn line(changes: &[(&str, Value)]) -> Analysis {
@@ -185,7 +185,7 @@ fn places_reach_the_standing_waves() {
     };
     let (a, b) = (at(300.0), at(420.0));
     assert_eq!(a.wired.chambers[0].inside.unwrap().woofer_up_mm, 282.0);
-    let apart = a.curves.level_db.iter().zip(&b.curves.level_db).map(|(x, y)| (x - y).abs()).fold(0.0, f64::max);
+    let apart = a.curves().level_db.iter().zip(&b.curves().level_db).map(|(x, y)| (x - y).abs()).fold(0.0, f64::max);
     assert!(apart > 0.5, "{apart} dB");
 }
 

@@ -3,12 +3,8 @@
 //! The netlists (netlist/mod.rs) are written from the figures of the document alone, not from this project's
 //! network. Where ngspice is not installed the test says so and passes; scripts/test installs it.
 
-mod netlist;
-mod netlist_array;
-mod netlist_families;
-
-use netlist::{C, RHO, netlist, number};
-use netlist_families::Circuit;
+use crate::netlist::{C, RHO, netlist, number};
+use crate::netlist_families::Circuit;
 use oak_drum_design::{evaluate, read_value};
 use serde_json::{Value, json};
 use std::f64::consts::{PI, TAU};
@@ -204,7 +200,7 @@ fn ngspice_agrees_on_arrays() {
         let ours = evaluate(&read_value(asked).unwrap()).unwrap();
         for (i, &frequency) in frequencies.iter().enumerate() {
             let (circuit, output) = (folder.join(format!("{index}.cir")), folder.join(format!("{index}.txt")));
-            let text = netlist_array::netlist(&document, frequency, output.to_str().unwrap());
+            let text = crate::netlist_array::netlist(&document, frequency, output.to_str().unwrap());
             std::fs::write(&circuit, text).unwrap();
             let run = Command::new("ngspice").arg("-b").arg(&circuit).output().unwrap();
             let table = std::fs::read_to_string(&output)

@@ -322,6 +322,6 @@ fn each_port_has_its_own_air() {
     assert!((speeds[0] / speeds[1] - 1.0).abs() > 0.05, "{speeds:?}");
     // the faster of the two is what the lanes show
     let places = oak_drum_design::airway::speed::places(&a, 96);
-    let lanes = a.on_places(&[], &places).unwrap().curves.air_speed.iter().copied().fold(0.0, f64::max);
+    let lanes = a.on_places(&[], &places).unwrap().curves().air_speed.iter().copied().fold(0.0, f64::max);
     assert!((speeds[0].max(speeds[1]) / lanes - 1.0).abs() < 1e-9, "{speeds:?} against {lanes}");
 }

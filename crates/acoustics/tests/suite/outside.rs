@@ -31,7 +31,7 @@ fn list(value: &Value) -> Vec<f64> {
 /// its highest, the air in the mouth within 0.25 % there.
 #[test]
 fn lines_and_horns_against_webster() {
-    let data: Value = serde_json::from_str(include_str!("../../../testdata/webster/scipy/levels.json")).unwrap();
+    let data: Value = serde_json::from_str(include_str!("../../../../testdata/webster/scipy/levels.json")).unwrap();
     let frequencies = list(&data["frequency_hz"]);
     let woofer = Woofer {
         fs_hz: Some(30.0),
@@ -140,7 +140,7 @@ fn conical_throat_in_closed_form() {
 /// there, those of bare walls here).
 #[test]
 fn a_cavity_against_finite_elements() {
-    let text = include_str!("../../../testdata/cavity/scikit-fem/cavity.json");
+    let text = include_str!("../../../../testdata/cavity/scikit-fem/cavity.json");
     let data: Value = serde_json::from_str(text).unwrap();
     let sides: [f64; 3] = list(&data["sides_m"]).try_into().unwrap();
     let found = modes(&air(), sides, 2500.0, 0.0, Place::Everywhere);
@@ -173,7 +173,7 @@ fn a_cavity_against_finite_elements() {
 /// a board that stands into the box within 6 %.
 #[test]
 fn slot_ends_against_finite_elements() {
-    let data: Value = serde_json::from_str(include_str!("../../../testdata/ports/scikit-fem/slots.json")).unwrap();
+    let data: Value = serde_json::from_str(include_str!("../../../../testdata/ports/scikit-fem/slots.json")).unwrap();
     let cases = data["cases"].as_array().unwrap();
     assert_eq!(cases.len(), 4);
     for case in cases {
@@ -198,7 +198,7 @@ fn slot_ends_against_finite_elements() {
 /// falls with frequency, which a constant leaves out).
 #[test]
 fn pipe_resonances_against_openwind() {
-    let data: Value = serde_json::from_str(include_str!("../../../testdata/ports/openwind/tubes.json")).unwrap();
+    let data: Value = serde_json::from_str(include_str!("../../../../testdata/ports/openwind/tubes.json")).unwrap();
     let air = Air::at(20.0, 101_325.0);
     let cases = data["cases"].as_array().unwrap();
     assert_eq!(cases.len(), 6);
@@ -232,7 +232,7 @@ fn pipe_resonances_against_openwind() {
 /// Plates held on lines by finite elements (testdata/panels/scikit-fem): within 0.5 %.
 #[test]
 fn braced_panels_against_finite_elements() {
-    let data: Value = serde_json::from_str(include_str!("../../../testdata/panels/scikit-fem/plates.json")).unwrap();
+    let data: Value = serde_json::from_str(include_str!("../../../../testdata/panels/scikit-fem/plates.json")).unwrap();
     let cases = data["cases"].as_array().unwrap();
     assert_eq!(cases.len(), 5);
     for case in cases {

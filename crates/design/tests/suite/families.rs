@@ -199,7 +199,7 @@ fn a_radiator_past_its_limit() {
     d["brief"] = json!({"lowest_note_hz": 30});
     let result = evaluate(&read_value(d).unwrap()).unwrap();
     assert_eq!(result.summary.radiator_limit_mm, Some(4.0));
-    let found = result.findings.iter().find(|f| f.kind == "radiator_over_limit").unwrap();
+    let found = result.findings.iter().flatten().find(|f| f.kind == "radiator_over_limit").unwrap();
     assert!(found.figure.value > 4.0 && found.remedies.len() == 2, "{found:?}");
 }
 

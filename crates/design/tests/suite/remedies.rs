@@ -56,7 +56,7 @@ fn holds(a: &Analysis, found: &[Finding], finding: &Finding, remedy: &Remedy) ->
         (Some(told), Some(real)) if (told - real).abs() > within => Err(format!("{what}: {told} told, {real} found")),
         _ => Ok(()),
     };
-    said(after_word(&remedy.predicted, "f3 "), after.edges.edges[0], 0.51)?;
+    said(after_word(&remedy.predicted, "f3 "), after.edges().edges[0], 0.51)?;
     let lengths: Vec<f64> = after.wired.ports.iter().map(|p| p.realised.length * 1e3).collect();
     if let Some(told) = before_word(&remedy.predicted, " mm long").filter(|_| !lengths.is_empty())
         && !lengths.iter().any(|l| (l - told).abs() < 0.51)
@@ -77,9 +77,10 @@ fn holds(a: &Analysis, found: &[Finding], finding: &Finding, remedy: &Remedy) ->
 }
 
 /// The demo's builds, revision by revision.
-fn demo() -> Vec<(String, Design)> {
-    let woofers: Vec<Value> = serde_json::from_str(include_str!("../../store/demo/woofers.json")).unwrap();
-    let builds: Vec<(String, Vec<Value>)> = serde_json::from_str(include_str!("../../store/demo/builds.json")).unwrap();
+pub fn demo() -> Vec<(String, Design)> {
+    let woofers: Vec<Value> = serde_json::from_str(include_str!("../../../store/demo/woofers.json")).unwrap();
+    let builds: Vec<(String, Vec<Value>)> =
+        serde_json::from_str(include_str!("../../../store/demo/builds.json")).unwrap();
     let mut list = Vec::new();
     for (name, documents) in builds {
         for mut document in documents {
@@ -198,9 +199,9 @@ proptest! {
             let made = Design { enclosure, ..design.clone() };
             let read = read_value(serde_json::to_value(&made).unwrap());
             prop_assert!(read.is_ok(), "{}: {read:?}", suggestion.id);
-            let there = Analysis::of_few(&read.unwrap()).unwrap();
+            let there = Analysis::of(&read.unwrap()).unwrap();
             let told = after_word(&suggestion.sentence, "f3 ");
-            if let (Some(told), Some(f3)) = (told, there.edges.edges[0]) {
+            if let (Some(told), Some(f3)) = (told, there.edges().edges[0]) {
                 prop_assert!((told - f3).abs() < 0.51, "{}: {told} told, {f3} shown", suggestion.id);
             }
             if let Some(wanted) = suggestion.id.strip_prefix("sealed_qtc_").filter(|_| design.cabinet.is_none()) {

@@ -1,9 +1,7 @@
 //! The HTTP interface against a real server program and a real PostgreSQL: what it answers, what it refuses, what
 //! survives. One cluster and one server for all of it.
 
-mod client;
-
-use client::Client;
+use crate::client::Client;
 use oak_drum_testkit::{Cluster, Server};
 use serde_json::{Value, json};
 use std::path::Path;

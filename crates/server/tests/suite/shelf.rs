@@ -1,9 +1,7 @@
 //! Files of woofers and trials over HTTP: what is taken in whole or not at all, what two servers share, what a killed
 //! one leaves to the other.
 
-mod client;
-
-use client::Client;
+use crate::client::Client;
 use oak_drum_testkit::{Cluster, Server};
 use serde_json::{Value, json};
 use std::io::{Read, Write};

@@ -1,0 +1,21 @@
+//! Tests of designs: documents, evaluation, findings, stations.
+//! One program, so that it is linked once.
+
+mod airway;
+mod arrangement;
+mod cabinet;
+mod cutting;
+mod documents;
+mod families;
+mod figures;
+mod findings;
+mod folds;
+mod netlist;
+mod netlist_array;
+mod netlist_families;
+mod ngspice;
+mod packed;
+mod quiet;
+mod read_back;
+mod reader;
+mod remedies;

@@ -1,0 +1,140 @@
+//! Where computing is done: off the event loop, by few threads, in two lanes with a queue each.
+//!
+//! The quick lane reads what comes in and answers light questions; heavy ones ([`Cost::is_light`] tells) wait for each other in
+//! the patient lane and never for a hand that moves. Every question has so long from its arrival; then, or when nobody waits for
+//! the answer any more, its work stops ([`halt`]).
+
+use crate::problem::Problem;
+use actix_web::http::StatusCode;
+use actix_web::rt::time::timeout;
+use oak_drum_acoustics::halt;
+use oak_drum_design::Design;
+use oak_drum_design::cost::Cost;
+use oak_drum_store::Error;
+use std::panic::{AssertUnwindSafe, catch_unwind};
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
+use std::sync::{Arc, Mutex, PoisonError};
+use std::time::Duration;
+use tokio::sync::oneshot;
+
+/// Most questions that wait in a lane; further ones are told to come again.
+const WAITING: usize = 128;
+
+/// Kinds of questions, by how long they may take.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Question {
+    /// What is read, and what a moving hand asks for.
+    Curves,
+    /// What a station shows beside its inputs.
+    Station,
+    /// What one waits for: findings, drawings, sheets, searches.
+    Work,
+}
+
+impl Question {
+    fn within(self) -> Duration {
+        Duration::from_secs(match self {
+            Question::Curves => 5,
+            Question::Station => 10,
+            Question::Work => 30,
+        })
+    }
+}
+
+type Job = Box<dyn FnOnce() + Send>;
+
+/// The lanes.
+#[derive(Clone, Debug)]
+pub struct Pool {
+    quick: SyncSender<Job>,
+    patient: SyncSender<Job>,
+}
+
+/// Raises the flag of a piece of work when its asker is gone.
+struct Wanted(Arc<AtomicBool>);
+
+impl Drop for Wanted {
+    fn drop(&mut self) {
+        self.0.store(true, Ordering::Relaxed);
+    }
+}
+
+fn lane(name: &str, threads: usize) -> SyncSender<Job> {
+    let (send, receive) = sync_channel::<Job>(WAITING);
+    let receive = Arc::new(Mutex::new(receive));
+    let next = |queue: &Mutex<Receiver<Job>>| queue.lock().unwrap_or_else(PoisonError::into_inner).recv();
+    for i in 0..threads {
+        let queue = receive.clone();
+        let work = move || {
+            while let Ok(job) = next(&queue) {
+                job();
+            }
+        };
+        // without its threads there is no server
+        std::thread::Builder::new().name(format!("{name}-{i}")).spawn(work).expect("a thread can be started");
+    }
+    send
+}
+
+impl Pool {
+    /// Lanes of so many threads each: the system shares the cores among both, so that neither waits for the other.
+    pub fn new(threads: usize) -> Pool {
+        Pool { quick: lane("quick", threads), patient: lane("patient", threads) }
+    }
+
+    /// Reads what came in.
+    ///
+    /// # Errors
+    /// What reading finds; 503 where too much is asked at once.
+    pub async fn take<T: Send + 'static>(
+        &self,
+        read: impl FnOnce() -> Result<T, Problem> + Send + 'static,
+    ) -> Result<T, Problem> {
+        run(&self.quick, Question::Curves, read).await?
+    }
+
+    /// Works something out about a design that reads, in the lane its cost belongs to.
+    ///
+    /// # Errors
+    /// 503 where too much is asked at once or the time is up, 500 where the design does not compute.
+    pub async fn work<T: Send + 'static>(
+        &self,
+        question: Question,
+        design: Design,
+        work: impl FnOnce(&Design) -> Option<T> + Send + 'static,
+    ) -> Result<T, Problem> {
+        let (design, cost) =
+            run(&self.quick, question, move || (Cost::of(&design), design)).await.map(|(c, d)| (d, c))?;
+        let lane = if cost.is_light() && question != Question::Work { &self.quick } else { &self.patient };
+        let done = run(lane, question, move || work(&design)).await?;
+        done.ok_or_else(|| Error::Unforeseen("a design that reads does not compute".into()).into())
+    }
+}
+
+async fn run<T: Send + 'static>(
+    lane: &SyncSender<Job>,
+    question: Question,
+    work: impl FnOnce() -> T + Send + 'static,
+) -> Result<T, Problem> {
+    let flag = Arc::new(AtomicBool::new(false));
+    let wanted = Wanted(flag.clone());
+    let (send, receive) = oneshot::channel();
+    let job = Box::new(move || {
+        // whoever fell over must not take the lane along; the cause stands in the log
+        let done = catch_unwind(AssertUnwindSafe(|| halt::under(&flag, work)));
+        let _ = send.send(done);
+    });
+    let busy = |detail: &str| Problem::new("busy", "Too busy", StatusCode::SERVICE_UNAVAILABLE, detail);
+    lane.try_send(job).map_err(|_| busy("too much is asked for at once; nothing was worked out, try again"))?;
+    let answer = timeout(question.within(), receive).await;
+    drop(wanted);
+    match answer {
+        Ok(Ok(Ok(Ok(done)))) => Ok(done),
+        Err(_) | Ok(Ok(Ok(Err(halt::Halted)))) => Err(busy(&format!(
+            "this was not worked out within {} s; ask for less, or try again",
+            question.within().as_secs()
+        ))),
+        Ok(Ok(Err(_)) | Err(_)) => Err(Error::Unforeseen("working it out fell over".into()).into()),
+    }
+}

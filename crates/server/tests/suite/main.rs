@@ -1,0 +1,10 @@
+//! Tests of the server program: interface, front end, browser, shelf, attacks.
+//! One program, so that it is linked once.
+
+mod api;
+mod attacks;
+mod browser;
+mod client;
+mod front_end;
+mod openapi;
+mod shelf;

@@ -3,7 +3,7 @@
 //! Distances and depths of overlap are the collision library's (GJK and EPA on convex hulls); round things are hulls of 48
 //! corners on their circle, so that a radius of 150 mm is at most 0.3 mm short between corners.
 
-use crate::board::{Board, Opening, Outline, P2, V3, along, cross};
+use crate::board::{Board, Opening, Outline, P2, V3, along, cross, dot};
 use parry3d_f64::math::{Pose, Vector};
 use parry3d_f64::query::details::{contact_support_map_support_map, distance_support_map_support_map_with_params};
 use parry3d_f64::query::gjk::VoronoiSimplex;
@@ -17,14 +17,34 @@ const CORNERS: usize = 48;
 #[derive(Clone, Debug)]
 pub struct Body {
     points: Vec<V3>,
+    /// Of a round body: two directions across its axis. Its points are then two rings of [`CORNERS`].
+    round: Option<[V3; 2]>,
     low: V3,
     high: V3,
 }
 
 impl SupportMap for Body {
     fn local_support_point(&self, direction: Vector) -> Vector {
-        let along = |p: &V3| p[0] * direction.x + p[1] * direction.y + p[2] * direction.z;
-        let far = self.points.iter().max_by(|a, b| along(a).total_cmp(&along(b))).copied().unwrap_or_default();
+        let d = [direction.x, direction.y, direction.z];
+        let far = match self.round {
+            // on either ring the corner next to the direction is the farthest
+            Some([p, q]) => {
+                let turn = dot(d, q).atan2(dot(d, p)) / TAU * CORNERS as f64;
+                let i = (turn.round() as i64).rem_euclid(CORNERS as i64) as usize;
+                let (first, second) = (self.points[i], self.points[i + CORNERS]);
+                if dot(first, d) >= dot(second, d) { first } else { second }
+            }
+            None => {
+                let mut best = (f64::NEG_INFINITY, [0.0; 3]);
+                for point in &self.points {
+                    let there = dot(*point, d);
+                    if there > best.0 {
+                        best = (there, *point);
+                    }
+                }
+                best.1
+            }
+        };
         Vector::new(far[0], far[1], far[2])
     }
 }
@@ -49,7 +69,7 @@ impl Body {
             }
         }
         let spans = (0..3).all(|k| high[k] - low[k] > 1e-6);
-        spans.then(|| Body { points: points.to_vec(), low, high })
+        spans.then(|| Body { points: points.to_vec(), round: None, low, high })
     }
 
     /// The box around it: lowest and highest corner, mm.
@@ -80,7 +100,8 @@ impl Body {
         };
         let mut points = ring(0.0, from);
         points.extend(ring(length, to));
-        Body::hull(&points)
+        let turns = Some([p, q]);
+        Body::hull(&points).map(|body| Body { round: turns, ..body })
     }
 
     /// A block: its middle line begins at `at` and runs so far in a direction; half its sides along two others.
@@ -170,6 +191,21 @@ mod tests {
         let brace = Body::block([200.0, 225.0, 0.0], (BACK, 300.0), ([1.0, 0.0, 0.0], 200.0), (UP, 9.0)).unwrap();
         // the brace's upper face at 234, the magnet's lowest point at 230: 4 mm deep
         assert!((clearance(&magnet, &brace) + 4.0).abs() < 0.5, "{}", clearance(&magnet, &brace));
+    }
+
+    /// Of a round body the farthest corner is found without looking at all of them: the same one.
+    #[test]
+    fn the_farthest_corner_of_a_round_body_is_the_farthest_of_all() {
+        for axis in [[0.0, 0.0, 1.0], [1.0, 0.0, 0.0], [0.6, 0.0, 0.8]] {
+            let body = Body::round([100.0, 50.0, -20.0], axis, 140.0, 130.0, 75.0).unwrap();
+            for k in 0..2000 {
+                let (a, b) = (f64::from(k) * 0.7391, f64::from(k) * 0.3173);
+                let d = [a.sin() * b.cos(), a.sin() * b.sin(), a.cos()];
+                let found = body.local_support_point(Vector::new(d[0], d[1], d[2]));
+                let best = body.points.iter().map(|p| dot(*p, d)).fold(f64::NEG_INFINITY, f64::max);
+                assert!((dot([found.x, found.y, found.z], d) - best).abs() < 1e-9);
+            }
+        }
     }
 
     /// A port through a window is clear; through the board beside it, it is not.

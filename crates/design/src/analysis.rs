@@ -131,6 +131,38 @@ impl Analysis {
 
     fn on(design: &Design, frequencies: Cow<'static, [f64]>) -> Option<Analysis> {
         halt::check();
+        let (resolved, context, conditions) = Analysis::context_of(design)?;
+        let listening = design.listening;
+        let design = settled(design, &context);
+        let fold = folded(&design);
+        let enclosure = match &fold {
+            Some(Ok(folded)) => folded.enclosure.clone(),
+            _ => design.enclosure.clone(),
+        };
+        let wired = enclosure.wire(&context);
+        let reference = if wired.measured_by_efficiency { listening.band_edge_reference } else { Reference::Maximum };
+        let ledger = ledger(&design, &wired, fold.as_ref().and_then(|f| f.as_ref().ok()));
+        let design = design.into_owned();
+        Some(Analysis {
+            design,
+            enclosure,
+            fold,
+            woofer: resolved,
+            context,
+            wired,
+            conditions,
+            reference,
+            frequencies,
+            curves: OnceLock::new(),
+            edges: OnceLock::new(),
+            document: OnceLock::new(),
+            ledger,
+            troubles: OnceLock::new(),
+        })
+    }
+
+    /// Woofer, air, source, drive and limits of a design: all that does not hang on its box.
+    pub(crate) fn context_of(design: &Design) -> Option<(Resolved, Context, Conditions)> {
         let air = Air::from(&design.air);
         // a sheet speaks of its own air; masses and springs stay what they are in the design's
         let stated = design.air.of_sheets();
@@ -162,32 +194,7 @@ impl Analysis {
             Conditions { air, volts, distance: listening.distance_m, solid_angle: listening.solid_angle, limits };
         let context =
             Context { stated, air_limit: design.brief.port_air_m_per_s, ..Context::new(air, array, source_resistance) };
-        let design = settled(design, &context);
-        let fold = folded(&design);
-        let enclosure = match &fold {
-            Some(Ok(folded)) => folded.enclosure.clone(),
-            _ => design.enclosure.clone(),
-        };
-        let wired = enclosure.wire(&context);
-        let reference = if wired.measured_by_efficiency { listening.band_edge_reference } else { Reference::Maximum };
-        let ledger = ledger(&design, &wired, fold.as_ref().and_then(|f| f.as_ref().ok()));
-        let design = design.into_owned();
-        Some(Analysis {
-            design,
-            enclosure,
-            fold,
-            woofer: resolved,
-            context,
-            wired,
-            conditions,
-            reference,
-            frequencies,
-            curves: OnceLock::new(),
-            edges: OnceLock::new(),
-            document: OnceLock::new(),
-            ledger,
-            troubles: OnceLock::new(),
-        })
+        Some((resolved, context, conditions))
     }
 
     /// The design with changes applied, worked out; `None` if it is then no longer a design.

@@ -255,8 +255,7 @@ fn along(analysis: &Analysis, changes: &[Change], way: Way) -> Option<Vec<Change
     {
         cabinet.height_mm *= 2.0;
     }
-    // what moves along changes nothing of woofers, air and source; where those are changed, they are worked out anew
-    let context = Analysis::on_trial(&design)?.context;
+    let (_, context, _) = Analysis::context_of(&design)?;
     let solved = if way.held == stated.held { design.clone() } else { fitted(&design, &context, way.held)? };
     let made = solved.cabinet.as_ref()?;
     let old = [stated.width_mm, stated.height_mm, stated.depth_mm];

@@ -46,11 +46,11 @@ async function watch(page: Page) {
   });
 }
 
-/** Busy time of all cores and of the whole machine so far, in ticks. */
-function ticks(): [number, number] {
+/** Busy time of all cores, of the whole machine, and what the host kept for others so far, in ticks. */
+function ticks(): [number, number, number] {
   const fields = readFileSync("/proc/stat", "utf8").split("\n")[0]!.trim().split(/\s+/).slice(1).map(Number);
   const all = fields.reduce((a, b) => a + b, 0);
-  return [all - fields[3]! - fields[4]!, all];
+  return [all - fields[3]! - fields[4]!, all, fields[7] ?? 0];
 }
 
 /** How busy others keep the machine, in per cent of all cores, over a moment in which nobody moves anything here. */
@@ -65,12 +65,13 @@ type Way = { from: [number, number]; to: (t: number) => [number, number] };
 
 /** Three seconds of a drag with so many moves a second, sent without waiting for the page. */
 async function drag(session: CDPSession, { from, to }: Way, rate: number) {
+  // a move with a button down carries the button, else the browser lets go of what is held
   const send = (type: "mouseMoved" | "mousePressed" | "mouseReleased", [x, y]: [number, number]) =>
     session.send("Input.dispatchMouseEvent", {
       type,
       x,
       y,
-      button: type === "mouseMoved" ? "none" : "left",
+      button: "left",
       buttons: type === "mouseReleased" ? 0 : 1,
       clickCount: type === "mouseMoved" ? 0 : 1,
       pointerType: "mouse",
@@ -99,7 +100,9 @@ async function measure(page: Page, name: string, what: string, way: Way) {
       seen.moves = [];
       seen.paints = [];
     });
+    const [, allBefore, stolenBefore] = ticks();
     await drag(session, way, rate);
+    const [, all, stolen] = ticks();
     await page.waitForTimeout(400);
     const { moves, paints } = await page.evaluate(() => (window as unknown as { seen: Watched }).seen);
     const first = new Map<number, number>();
@@ -114,7 +117,7 @@ async function measure(page: Page, name: string, what: string, way: Way) {
     const text =
       `${name}, ${rate} moves a second: ${made.length} moves, ${((100 * took.length) / made.length).toFixed(0)} % painted, ` +
       `median ${part(0.5)} ms, 95th percentile ${part(0.95)} ms, longest gap ${Math.max(...gaps).toFixed(0)} ms, ` +
-      `others kept the machine ${load.toFixed(0)} % busy`;
+      `others kept the machine ${load.toFixed(0)} % busy before, its host took ${((100 * (stolen - stolenBefore)) / (all - allBefore)).toFixed(0)} % meanwhile`;
     console.log(text);
     if (process.env.OAK_DRUM_SPEED) appendFileSync(process.env.OAK_DRUM_SPEED, `${text}\n`);
   }

@@ -26,7 +26,8 @@ async function watch(page: Page) {
         try {
           work(time);
         } finally {
-          inFrame = false;
+          // what the work asked for at its end still belongs to the frame
+          queueMicrotask(() => (inFrame = false));
         }
       });
     addEventListener("oak-drum-traced", (e) => {

@@ -39,7 +39,10 @@ export function Findings() {
     requestAnimationFrame(() => requestAnimationFrame(() => focusField(f.pointer)));
   };
   return (
-    <aside aria-label="Findings" className="min-h-0 border-rule px-3 py-2 lg:overflow-y-auto lg:border-l">
+    <aside
+      aria-label="Findings"
+      className="min-h-0 border-rule px-3 py-2 contain-content lg:overflow-y-auto lg:border-l"
+    >
       <h2 className="font-display text-base font-semibold">Findings</h2>
       <div role="status">
         {taken && (

@@ -9,7 +9,7 @@ export function Rail() {
   return (
     <nav
       aria-label="Stations"
-      className="flex overflow-x-auto border-b border-rule lg:flex-col lg:border-r lg:border-b-0"
+      className="flex overflow-x-auto border-b border-rule contain-content lg:flex-col lg:border-r lg:border-b-0"
     >
       {STATIONS.map((station, i) => (
         <Stop key={station.id} station={station} number={i + 1} build={id ?? ""} />

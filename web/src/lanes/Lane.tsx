@@ -299,7 +299,7 @@ export function Lane(props: Props) {
   const rule = cursor === null ? undefined : current?.evaluation.curves.max_level_ruled_by[cursor];
   return (
     <section
-      className="flex min-h-0 flex-col"
+      className="flex min-h-0 flex-col contain-content"
       style={folded ? undefined : { flex: `${spec.weight} 1 ${70 * spec.weight}px` }}
       aria-label={spec.title}
       data-lane={spec.id}
@@ -346,7 +346,7 @@ export function Lane(props: Props) {
           </span>
         )}
       </header>
-      {!folded && <div ref={box} className="min-h-0 flex-1 overflow-hidden" />}
+      {!folded && <div ref={box} className="min-h-0 flex-1 overflow-hidden contain-strict" />}
     </section>
   );
 }

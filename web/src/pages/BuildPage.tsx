@@ -61,7 +61,7 @@ function Bench() {
       ) : (
         <>
           <main
-            className="min-h-0 border-rule px-3 py-2 lg:overflow-y-auto lg:border-r"
+            className="min-h-0 border-rule px-3 py-2 contain-content lg:overflow-y-auto lg:border-r"
             aria-label={here.title}
           >
             <h1 className="sr-only">{here.title}</h1>
@@ -71,12 +71,12 @@ function Bench() {
           {Picture ? (
             <section
               aria-label={`${here.title} drawn`}
-              className="min-h-0 min-w-0 px-3 py-2 lg:overflow-y-auto"
+              className="min-h-0 min-w-0 px-3 py-2 contain-content lg:overflow-y-auto"
             >
               <Picture />
             </section>
           ) : (
-            <section aria-label="Curves" className="h-[600px] min-h-0 lg:h-auto">
+            <section aria-label="Curves" className="h-[600px] min-h-0 contain-content lg:h-auto">
               <Lanes />
             </section>
           )}

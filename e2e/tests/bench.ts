@@ -12,6 +12,30 @@ export function field(page: Page, pointer: string): Locator {
   return page.locator(`[data-pointer="${pointer}"]`);
 }
 
+type Curves = {
+  lists: Record<string, number[]>;
+  summary: { figures: { id: string; value: number }[] };
+};
+
+/** The next curves the page is answered, taken apart as docs/curves.md has it. */
+export async function curves(page: Page): Promise<Curves> {
+  const response = await page.waitForResponse((r) => r.url().endsWith("/api/curves") && r.ok());
+  const body = await response.body();
+  expect(body.subarray(0, 4).toString()).toBe("ODC1");
+  const length = body.readUInt32LE(4);
+  const header = JSON.parse(body.subarray(8, 8 + length).toString()) as {
+    result: Pick<Curves, "summary">;
+    lists: [string, number][];
+  };
+  let at = 8 + length;
+  const lists: Record<string, number[]> = {};
+  for (const [name, many] of header.lists) {
+    lists[name] = Array.from({ length: many }, (_, i) => body.readFloatLE(at + 4 * i));
+    at += 4 * many;
+  }
+  return { lists, summary: header.result.summary };
+}
+
 export async function saved(page: Page) {
   await expect(page.getByTestId("save-state")).toHaveText(/^Saved/);
 }

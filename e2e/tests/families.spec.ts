@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { begin, field, saved, type } from "./bench";
+import { begin, curves, field, saved, type } from "./bench";
 
 const view = (page: Page, name: string) => page.getByRole("link", { name, exact: true }).click();
 
@@ -24,10 +24,9 @@ test("every family is chosen, edited, drawn, saved and written to CSV", async ({
     await page.getByRole("radio", { name, exact: true }).click();
     await expect(page.getByRole("radio", { name, exact: true })).toHaveAttribute("aria-checked", "true");
     await expect(field(page, pointer)).toBeVisible();
-    const answered = page.waitForResponse((r) => r.url().includes("/api/evaluate") && r.ok());
+    const answered = curves(page);
     await type(page, pointer, value);
-    const body = (await (await answered).json()) as { curves: { level_db: number[] } };
-    expect(body.curves.level_db.length).toBeGreaterThan(100);
+    expect((await answered).lists.level_db?.length).toBeGreaterThan(100);
     await expect(page.locator('[data-lane="level"] canvas')).toBeVisible();
     await expect(page.getByTestId("figures")).toBeVisible();
     await saved(page);
@@ -86,9 +85,9 @@ test("standing waves: the woofer is moved, and the lanes show it", async ({ page
   await page.getByRole("button", { name: "state it", exact: true }).click();
   await expect(field(page, "/enclosure/inside/woofer_up_mm")).toBeVisible();
   const answer = async (up: string) => {
-    const answered = page.waitForResponse((r) => r.url().includes("/api/evaluate") && r.ok());
+    const answered = curves(page);
     await type(page, "/enclosure/inside/woofer_up_mm", up);
-    return ((await (await answered).json()) as { curves: { impedance_ohm: number[] } }).curves.impedance_ohm;
+    return (await answered).lists.impedance_ohm ?? [];
   };
   const [low, high] = [await answer("60"), await answer("150")];
   expect(low.some((z, i) => Math.abs(z - (high[i] ?? z)) > 0.02)).toBe(true);

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { begin, field, open, saved, type } from "./bench";
+import { begin, curves, field, open, saved, type } from "./bench";
 
 async function station(page: Page, name: string) {
   await page.getByRole("link", { name: new RegExp(`^\\d ?${name}`, "i") }).click();
@@ -131,9 +131,7 @@ test("a pair of dual-coil woofers is wired to 4 ohm", async ({ page }) => {
 test("isobaric against single: half the box plays as low", async ({ page }) => {
   await begin(page, "Isobaric", /Marl 12-D/, "a sealed box");
   const figure = async (id: string) => {
-    const answer = await page.waitForResponse((r) => r.url().includes("/api/evaluate") && r.ok());
-    const body = (await answer.json()) as { summary: { figures: { id: string; value: number }[] } };
-    return body.summary.figures.find((f) => f.id === id)!.value;
+    return (await curves(page)).summary.figures.find((f) => f.id === id)!.value;
   };
   const litres = Number(await field(page, "/enclosure/net_volume_l").inputValue());
   await page.getByRole("button", { name: "Copy" }).click();

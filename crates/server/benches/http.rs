@@ -1,8 +1,10 @@
-//! The evaluate call over HTTP on loopback, 512 frequencies, four clients at once. Prints percentiles.
+//! The evaluate call over HTTP on loopback, 512 frequencies, four clients at once; and a plain design beside eight of the worst.
+//! Prints percentiles.
 
 use oak_drum_testkit::Server;
 use serde_json::{Value, json};
 use std::path::Path;
+use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
 use std::time::Instant;
 
 const CLIENTS: usize = 4;
@@ -58,4 +60,65 @@ fn main() {
             at(0.95)
         );
     }
+    beside_the_worst(&server.address);
+}
+
+/// A plain design evaluated again and again while eight askers keep asking for the worst: thirty-two woofers in a cabinet too
+/// small for them, a line of forty stations with eight fills at twenty thousand frequencies.
+fn beside_the_worst(address: &str) {
+    let woofer = json!({"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "xmax_mm": 12});
+    let design = |enclosure: Value| json!({"format": "oak-drum-design", "version": 4, "woofer": woofer, "enclosure": enclosure});
+    let plain = design(json!({"family": "sealed", "net_volume_l": 60})).to_string();
+    let mut crowd = design(json!({"family": "vented", "net_volume_l": 90, "port": {"count": 4,
+        "section": {"shape": "round", "diameter_mm": 120}, "sizing": {"by": "tuning", "tuning_hz": 34}}}));
+    crowd["array"] = json!({"count": 32, "woofers_in_series": 1});
+    crowd["cabinet"] = json!({"width_mm": 420, "height_mm": 600, "depth_mm": 500, "panel_mm": 18, "baffle_mm": 18});
+    let stations: Vec<Value> = (0..40).map(|i| json!({"at_mm": i * 100, "area_cm2": 400 + i % 7 * 30})).collect();
+    let fills: Vec<Value> = (0..8)
+        .map(|i| json!({"from_mm": i * 400, "to_mm": i * 400 + 390,
+            "stuffing": {"kind": "resistivity", "flow_resistivity_pa_s_per_m2": 900 + 100 * i}}))
+        .collect();
+    let mut line = design(json!({"family": "transmission_line", "length_mm": 3900, "woofer_at_mm": 0, "wall_losses": true,
+        "fills": fills, "profile": {"shape": "free", "stations": stations}}));
+    line["frequencies_hz"] = (0..20_000).map(|i| json!(5.0 + 0.04 * f64::from(i))).collect();
+    let worst = [crowd.to_string(), line.to_string()];
+    let url = format!("{address}/api/evaluate");
+    let (done, answered) = (AtomicBool::new(false), AtomicUsize::new(0));
+    let call = |body: &str| {
+        let begin = Instant::now();
+        let request = ureq::post(&url).header("content-type", "application/json");
+        // a worst one may be told to come again
+        if let Ok(mut answer) = request.send(body) {
+            let _ = answer.body_mut().with_config().limit(100 << 20).read_to_vec();
+        }
+        begin.elapsed().as_secs_f64() * 1e3
+    };
+    let alone = median_and_95((0..200).map(|_| call(&plain)).collect());
+    let beside = std::thread::scope(|scope| {
+        for i in 0..8 {
+            let (worst, done, answered, call) = (&worst[i % 2], &done, &answered, &call);
+            scope.spawn(move || {
+                while !done.load(Ordering::Relaxed) {
+                    call(worst);
+                    answered.fetch_add(1, Ordering::Relaxed);
+                }
+            });
+        }
+        std::thread::sleep(std::time::Duration::from_millis(500));
+        let times = (0..200).map(|_| call(&plain)).collect();
+        done.store(true, Ordering::Relaxed);
+        median_and_95(times)
+    });
+    println!("a plain design alone: median {:.2} ms, 95th percentile {:.2} ms", alone.0, alone.1);
+    println!(
+        "beside eight of the worst ({} of them answered meanwhile): median {:.2} ms, 95th percentile {:.2} ms",
+        answered.load(Ordering::Relaxed),
+        beside.0,
+        beside.1
+    );
+}
+
+fn median_and_95(mut times: Vec<f64>) -> (f64, f64) {
+    times.sort_by(f64::total_cmp);
+    (times[times.len() / 2], times[times.len() * 95 / 100])
 }

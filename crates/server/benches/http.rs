@@ -67,7 +67,8 @@ fn main() {
 /// small for them, a line of forty stations with eight fills at twenty thousand frequencies.
 fn beside_the_worst(address: &str) {
     let woofer = json!({"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "xmax_mm": 12});
-    let design = |enclosure: Value| json!({"format": "oak-drum-design", "version": 4, "woofer": woofer, "enclosure": enclosure});
+    let design =
+        |enclosure: Value| json!({"format": "oak-drum-design", "version": 4, "woofer": woofer, "enclosure": enclosure});
     let plain = design(json!({"family": "sealed", "net_volume_l": 60})).to_string();
     let mut crowd = design(json!({"family": "vented", "net_volume_l": 90, "port": {"count": 4,
         "section": {"shape": "round", "diameter_mm": 120}, "sizing": {"by": "tuning", "tuning_hz": 34}}}));
@@ -75,10 +76,13 @@ fn beside_the_worst(address: &str) {
     crowd["cabinet"] = json!({"width_mm": 420, "height_mm": 600, "depth_mm": 500, "panel_mm": 18, "baffle_mm": 18});
     let stations: Vec<Value> = (0..40).map(|i| json!({"at_mm": i * 100, "area_cm2": 400 + i % 7 * 30})).collect();
     let fills: Vec<Value> = (0..8)
-        .map(|i| json!({"from_mm": i * 400, "to_mm": i * 400 + 390,
-            "stuffing": {"kind": "resistivity", "flow_resistivity_pa_s_per_m2": 900 + 100 * i}}))
+        .map(|i| {
+            json!({"from_mm": i * 400, "to_mm": i * 400 + 390,
+            "stuffing": {"kind": "resistivity", "flow_resistivity_pa_s_per_m2": 900 + 100 * i}})
+        })
         .collect();
-    let mut line = design(json!({"family": "transmission_line", "length_mm": 3900, "woofer_at_mm": 0, "wall_losses": true,
+    let mut line =
+        design(json!({"family": "transmission_line", "length_mm": 3900, "woofer_at_mm": 0, "wall_losses": true,
         "fills": fills, "profile": {"shape": "free", "stations": stations}}));
     line["frequencies_hz"] = (0..20_000).map(|i| json!(5.0 + 0.04 * f64::from(i))).collect();
     let worst = [crowd.to_string(), line.to_string()];

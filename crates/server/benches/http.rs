@@ -30,8 +30,8 @@ fn main() {
         "frequencies_hz": frequencies,
     })
     .to_string();
-    for detail in ["lanes", "full"] {
-        let url = format!("{}/api/evaluate?detail={detail}", server.address);
+    for question in ["curves", "evaluate?detail=lanes", "evaluate?detail=full"] {
+        let url = format!("{}/api/{question}", server.address);
         let mut times: Vec<f64> = std::thread::scope(|scope| {
             let clients: Vec<_> = (0..CLIENTS)
                 .map(|_| {
@@ -55,7 +55,7 @@ fn main() {
         times.sort_by(f64::total_cmp);
         let at = |share: f64| times[(times.len() as f64 * share) as usize];
         println!(
-            "evaluate over HTTP, 512 frequencies, {CLIENTS} clients at once, {detail}: median {:.2} ms, 95th percentile {:.2} ms",
+            "{question} over HTTP, 512 frequencies, {CLIENTS} clients at once: median {:.2} ms, 95th percentile {:.2} ms",
             at(0.5),
             at(0.95)
         );

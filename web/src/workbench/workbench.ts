@@ -67,6 +67,8 @@ function curvesOf(bench: Bench): Curve[] {
 }
 
 const SAVE_AFTER_MS = 500;
+/** How much of a long gesture a tab that is killed may lose. */
+const WRITE_EVERY_MS = 500;
 const RETRY_AFTER_MS = 1500;
 
 type Unsent = { version: number; document: Design };
@@ -247,8 +249,10 @@ export class Workbench {
     this.write();
   }
 
-  /** What is not sent yet goes into the browser's store: at the end of a gesture, not on each of its moves. */
+  private written = 0;
+  /** What is not sent yet goes into the browser's store: at the end of a gesture and now and then in a long one, not on each move. */
   private write = () => {
+    this.written = performance.now();
     for (const id of this.unwritten) {
       const r = this.find(id);
       if (!r) continue;
@@ -301,7 +305,7 @@ export class Workbench {
     this.evaluate(id, document);
     this.unwritten.add(id);
     this.patch(id, { ...change, document, save }, this.gesture !== undefined);
-    if (!this.gesture) this.write();
+    if (!this.gesture || performance.now() - this.written > WRITE_EVERY_MS) this.write();
     if (this.bench.taken?.revision === id && this.bench.taken.after !== document)
       this.update({ taken: undefined });
     if (save === "waiting") this.schedule(id, SAVE_AFTER_MS);

@@ -1,11 +1,9 @@
 //! How much reckoning a design asks for, known before it is begun. The format's own limits bound it: the worst that can be stated,
 //! a path of forty stations with eight fills at twenty thousand frequencies, is heavy, but no more than that.
 
+use crate::analysis::Analysis;
 use crate::document::Design;
 use crate::evaluate::default_frequencies;
-use oak_drum_acoustics::air::Air;
-use oak_drum_acoustics::driver::Array;
-use oak_drum_acoustics::families::Context;
 
 /// What a design asks for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -28,16 +26,11 @@ const FEW: usize = 8;
 impl Cost {
     /// What a design that reads asks for.
     pub fn of(design: &Design) -> Cost {
-        let air = Air::from(&design.air);
-        let stated = design.air.of_sheets();
         let frequencies = design.frequencies_hz.as_ref().map_or_else(|| default_frequencies().len(), Vec::len);
         let woofers = design.array.count as usize;
         // one that does not resolve is not computed either
-        let each = design.woofer.resolve(&stated).map_or(0, |sheet| {
-            let array = Array::new(&sheet.in_air(&stated, &air), &air, &design.array.arrangement());
-            let context = Context { stated, ..Context::new(air, array, 0.0) };
-            design.enclosure.wire(&context).network.weight()
-        });
+        let each =
+            Analysis::context_of(design).map_or(0, |(_, context, _)| design.enclosure.wire(&context).network.weight());
         Cost { each, frequencies, woofers }
     }
 

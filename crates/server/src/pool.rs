@@ -138,3 +138,51 @@ async fn run<T: Send + 'static>(
         Ok(Ok(Err(_)) | Err(_)) => Err(Error::Unforeseen("working it out fell over".into()).into()),
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use std::sync::mpsc::{Sender, channel};
+
+    /// Tells when it is let go of.
+    struct Ended(Sender<()>);
+
+    impl Drop for Ended {
+        fn drop(&mut self) {
+            let _ = self.0.send(());
+        }
+    }
+
+    /// Work without an end of its own ends with its asker, and its lane is free for the next.
+    #[actix_web::test]
+    async fn work_stops_when_its_asker_is_gone() {
+        let pool = Pool::new(1);
+        let (begin, begun) = oneshot::channel();
+        let (end, ended) = channel();
+        let asking = pool.clone();
+        let asker = actix_web::rt::spawn(async move {
+            let endless = move || -> Result<(), Problem> {
+                let _ended = Ended(end);
+                let _ = begin.send(());
+                loop {
+                    halt::check();
+                }
+            };
+            asking.take(endless).await
+        });
+        begun.await.expect("the work has begun");
+        assert!(ended.try_recv().is_err(), "it ended by itself");
+        asker.abort();
+        assert!(asker.await.is_err_and(|e| e.is_cancelled()));
+        ended.recv_timeout(Duration::from_secs(20)).expect("it stopped");
+        assert_eq!(pool.take(|| Ok(3)).await.ok(), Some(3));
+    }
+
+    #[actix_web::test]
+    async fn what_falls_over_is_a_500_and_the_lane_goes_on() {
+        let pool = Pool::new(1);
+        let fallen = pool.take(|| -> Result<(), Problem> { panic!("on purpose") }).await;
+        assert_eq!(fallen.err().map(|p| p.status), Some(500));
+        assert_eq!(pool.take(|| Ok(4)).await.ok(), Some(4));
+    }
+}

@@ -90,8 +90,11 @@ export function Findings() {
           </li>
         ))}
       </ol>
-      {list?.length === 0 && <p className="text-soft">Nothing stands against this design.</p>}
-      {!list && !problem && <p className="text-soft">Looking it through…</p>}
+      {!list?.length && !problem && (
+        <p className="text-soft">
+          {list && !behind ? "Nothing stands against this design." : "Looking it through…"}
+        </p>
+      )}
     </aside>
   );
 }

@@ -47,23 +47,27 @@ pub fn quiet(design: &Design) -> Option<Quiet> {
         fills: filling::fills(&analysis),
         panels: panels::panels(&analysis),
         leaks: leaks::leaks(&analysis),
-        ..waves(design)?
+        ..waves_of(&analysis)
     })
 }
 
 /// Standing waves and proportions alone: what follows while woofer or port are pulled at. Fill, panels and leaks are left out.
 pub fn waves(design: &Design) -> Option<Quiet> {
-    let analysis = Analysis::of(design)?;
-    Some(Quiet {
-        plays_to_hz: design.brief.plays_to(),
-        plays_to_assumed: design.brief.plays_to_hz.is_none(),
-        chambers: modes::chambers(&analysis),
-        path: lines::waves(&analysis),
-        ratios: ratios::ratios(&analysis),
+    Some(waves_of(&Analysis::of(design)?))
+}
+
+fn waves_of(analysis: &Analysis) -> Quiet {
+    let brief = &analysis.design.brief;
+    Quiet {
+        plays_to_hz: brief.plays_to(),
+        plays_to_assumed: brief.plays_to_hz.is_none(),
+        chambers: modes::chambers(analysis),
+        path: lines::waves(analysis),
+        ratios: ratios::ratios(analysis),
         fills: None,
         panels: None,
         leaks: Vec::new(),
-    })
+    }
 }
 
 /// The pressure of a mode in the chamber whose net volume stands at `pointer`; `None` where there is no such chamber.

@@ -3,7 +3,7 @@
 use crate::documents;
 use crate::guard::{Names, guard};
 use crate::limits::{BODY_LIMIT, FILE_LIMIT};
-use crate::pool::Pool;
+use crate::pool::{Peer, Pool};
 use crate::problem::Problem;
 use crate::routes;
 use crate::state::State;
@@ -73,6 +73,7 @@ pub fn serve(settings: &Settings, state: State) -> std::io::Result<(Server, Sock
             .service(Files::new("/assets", folder.join("assets")).use_etag(true).default_handler(web::to(unknown)))
             .default_service(web::to(move |request: HttpRequest| page(request, index.clone())))
     })
+    .on_connect(|connection, data| drop(Peer::of(connection).map(|peer| data.insert(peer))))
     // An answer goes out at once instead of waiting for the client's delayed acknowledgement.
     .tcp_nodelay(true)
     .workers(settings.workers)

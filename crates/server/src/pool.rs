@@ -5,17 +5,25 @@
 //! the answer any more, its work stops ([`halt`]).
 
 use crate::problem::Problem;
+use actix_web::dev::Payload;
 use actix_web::http::StatusCode;
 use actix_web::rt::time::timeout;
+use actix_web::web::Data;
+use actix_web::{FromRequest, HttpRequest};
 use oak_drum_acoustics::halt;
 use oak_drum_design::Design;
 use oak_drum_design::cost::Cost;
 use oak_drum_store::Error;
+use std::any::Any;
+use std::future::{Ready, ready};
+use std::io::ErrorKind;
+use std::net::TcpStream;
+use std::os::fd::AsFd;
 use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
 use std::sync::{Arc, Mutex, PoisonError};
-use std::time::Duration;
+use std::time::{Duration, Instant};
 use tokio::sync::oneshot;
 
 /// Most questions that wait in a lane; further ones are told to come again.
@@ -44,11 +52,49 @@ impl Question {
 
 type Job = Box<dyn FnOnce() + Send>;
 
-/// The lanes.
+/// The lanes, as one request reaches them.
 #[derive(Clone, Debug)]
 pub struct Pool {
     quick: SyncSender<Job>,
     patient: SyncSender<Job>,
+    /// Whose request it is.
+    peer: Option<Peer>,
+}
+
+/// How often it is looked whether the asker is still there.
+const LOOK: Duration = Duration::from_millis(100);
+
+/// The other end of a connection: a second handle on its socket, to see whether it was closed (the server itself goes on with a
+/// request whose asker has left).
+#[derive(Clone, Debug)]
+pub struct Peer(Arc<TcpStream>);
+
+impl Peer {
+    /// The peer of a connection as the server hands it out.
+    pub fn of(connection: &dyn Any) -> Option<Peer> {
+        let stream = connection.downcast_ref::<actix_web::rt::net::TcpStream>()?;
+        Some(Peer(Arc::new(TcpStream::from(stream.as_fd().try_clone_to_owned().ok()?))))
+    }
+
+    fn has_left(&self) -> bool {
+        match self.0.peek(&mut [0]) {
+            Ok(length) => length == 0,
+            Err(error) => error.kind() != ErrorKind::WouldBlock,
+        }
+    }
+}
+
+impl FromRequest for Pool {
+    type Error = Problem;
+    type Future = Ready<Result<Pool, Problem>>;
+
+    fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
+        let missing = || Problem::from(Error::Unforeseen("there is no pool".into()));
+        let pool = request
+            .app_data::<Data<Pool>>()
+            .map(|pool| Pool { peer: request.conn_data().cloned(), ..pool.as_ref().clone() });
+        ready(pool.ok_or_else(missing))
+    }
 }
 
 /// Raises the flag of a piece of work when its asker is gone.
@@ -80,7 +126,7 @@ fn lane(name: &str, threads: usize) -> SyncSender<Job> {
 impl Pool {
     /// Lanes of so many threads each: the system shares the cores among both, so that neither waits for the other.
     pub fn new(threads: usize) -> Pool {
-        Pool { quick: lane("quick", threads), patient: lane("patient", threads) }
+        Pool { quick: lane("quick", threads), patient: lane("patient", threads), peer: None }
     }
 
     /// Reads what came in.
@@ -91,7 +137,7 @@ impl Pool {
         &self,
         read: impl FnOnce() -> Result<T, Problem> + Send + 'static,
     ) -> Result<T, Problem> {
-        run(&self.quick, Question::Curves, read).await?
+        self.run(&self.quick, Question::Curves, read).await?
     }
 
     /// Works something out about a design that reads, in the lane its cost belongs to.
@@ -105,37 +151,46 @@ impl Pool {
         work: impl FnOnce(&Design) -> Option<T> + Send + 'static,
     ) -> Result<T, Problem> {
         let (design, cost) =
-            run(&self.quick, question, move || (Cost::of(&design), design)).await.map(|(c, d)| (d, c))?;
+            self.run(&self.quick, question, move || (Cost::of(&design), design)).await.map(|(c, d)| (d, c))?;
         let lane = if cost.is_light() && question != Question::Work { &self.quick } else { &self.patient };
-        let done = run(lane, question, move || work(&design)).await?;
+        let done = self.run(lane, question, move || work(&design)).await?;
         done.ok_or_else(|| Error::Unforeseen("a design that reads does not compute".into()).into())
     }
 }
 
-async fn run<T: Send + 'static>(
-    lane: &SyncSender<Job>,
-    question: Question,
-    work: impl FnOnce() -> T + Send + 'static,
-) -> Result<T, Problem> {
-    let flag = Arc::new(AtomicBool::new(false));
-    let wanted = Wanted(flag.clone());
-    let (send, receive) = oneshot::channel();
-    let job = Box::new(move || {
-        // whoever fell over must not take the lane along; the cause stands in the log
-        let done = catch_unwind(AssertUnwindSafe(|| halt::under(&flag, work)));
-        let _ = send.send(done);
-    });
-    let busy = |detail: &str| Problem::new("busy", "Too busy", StatusCode::SERVICE_UNAVAILABLE, detail);
-    lane.try_send(job).map_err(|_| busy("too much is asked for at once; nothing was worked out, try again"))?;
-    let answer = timeout(question.within(), receive).await;
-    drop(wanted);
-    match answer {
-        Ok(Ok(Ok(Ok(done)))) => Ok(done),
-        Err(_) | Ok(Ok(Ok(Err(halt::Halted)))) => Err(busy(&format!(
-            "this was not worked out within {} s; ask for less, or try again",
-            question.within().as_secs()
-        ))),
-        Ok(Ok(Err(_)) | Err(_)) => Err(Error::Unforeseen("working it out fell over".into()).into()),
+impl Pool {
+    async fn run<T: Send + 'static>(
+        &self,
+        lane: &SyncSender<Job>,
+        question: Question,
+        work: impl FnOnce() -> T + Send + 'static,
+    ) -> Result<T, Problem> {
+        let flag = Arc::new(AtomicBool::new(false));
+        let wanted = Wanted(flag.clone());
+        let (send, mut receive) = oneshot::channel();
+        let job = Box::new(move || {
+            // whoever fell over must not take the lane along; the cause stands in the log
+            let done = catch_unwind(AssertUnwindSafe(|| halt::under(&flag, work)));
+            let _ = send.send(done);
+        });
+        let busy = |detail: &str| Problem::new("busy", "Too busy", StatusCode::SERVICE_UNAVAILABLE, detail);
+        lane.try_send(job).map_err(|_| busy("too much is asked for at once; nothing was worked out, try again"))?;
+        let until = Instant::now() + question.within();
+        let answer = loop {
+            let answer = timeout(LOOK, &mut receive).await;
+            if answer.is_ok() || Instant::now() >= until || self.peer.as_ref().is_some_and(Peer::has_left) {
+                break answer;
+            }
+        };
+        drop(wanted);
+        match answer {
+            Ok(Ok(Ok(Ok(done)))) => Ok(done),
+            Err(_) | Ok(Ok(Ok(Err(halt::Halted)))) => Err(busy(&format!(
+                "this was not worked out within {} s; ask for less, or try again",
+                question.within().as_secs()
+            ))),
+            Ok(Ok(Err(_)) | Err(_)) => Err(Error::Unforeseen("working it out fell over".into()).into()),
+        }
     }
 }
 

@@ -111,6 +111,14 @@ impl Server {
         Some(line.split_whitespace().nth(1)?.parse::<f64>().ok()? / 1024.0)
     }
 
+    /// Processor time the process has used so far, in the kernel's ticks (Linux).
+    pub fn ticks_used(&self) -> Option<u64> {
+        let stat = std::fs::read_to_string(format!("/proc/{}/stat", self.child.id())).ok()?;
+        // after the name in brackets: state is the first, user and system time the twelfth and thirteenth
+        let fields: Vec<&str> = stat.rsplit_once(')')?.1.split_whitespace().collect();
+        Some(fields.get(11)?.parse::<u64>().ok()? + fields.get(12)?.parse::<u64>().ok()?)
+    }
+
     /// `kill -9`.
     pub fn kill(&mut self) -> Result<()> {
         self.child.kill()?;

@@ -4,7 +4,7 @@ use super::{about, part};
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use actix_web::web::{Data, Json, Query};
+use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, get, post};
 use oak_drum_design::Design;
 use oak_drum_design::airway::trim::{TrimWish, trim as work_out};
@@ -61,7 +61,7 @@ pub struct Wanted {
 #[utoipa::path(context_path = "/api", operation_id = "airway", params(Wanted), request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/Airway")), (status = 422, body = Problem)))]
 #[post("/airway")]
-pub async fn airway(pool: Data<Pool>, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn airway(pool: Pool, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
     let work = if wanted.without_trade { airway_alone } else { whole };
     Ok(HttpResponse::Ok().json(about(&pool, Question::Station, body, work).await?))
 }
@@ -82,7 +82,7 @@ pub struct Measured {
 #[utoipa::path(context_path = "/api", operation_id = "trim", request_body = Measured,
     responses((status = 200, body = ref("#/components/schemas/Trim")), (status = 422, body = Problem)))]
 #[post("/trim")]
-pub async fn trim(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn trim(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     static READER: OnceLock<Reader> = OnceLock::new();
     let read = move || {
         let Measured { document, trim } = body.json()?;

@@ -34,7 +34,7 @@ pub struct NewBuild {
 #[utoipa::path(context_path = "/api", operation_id = "createBuild", request_body = NewBuild,
     responses((status = 201, body = BuildDetail), (status = 422, body = Problem)))]
 #[post("/builds")]
-pub async fn create(state: Data<State>, pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn create(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let read = move || {
         let NewBuild { name, document } = body.json()?;
         Ok((super::name(&name)?, super::design(document)?))

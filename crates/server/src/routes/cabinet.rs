@@ -4,7 +4,7 @@ use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
 use actix_web::http::header;
-use actix_web::web::{Data, Json, Query};
+use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, post};
 use oak_drum_cabinet::drawing::{dxf, pdf, svg};
 use oak_drum_design::Design;
@@ -40,7 +40,7 @@ async fn of<T: Send + 'static>(
 #[utoipa::path(context_path = "/api", operation_id = "cabinet", request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/CabinetView")), (status = 422, body = Problem)))]
 #[post("/cabinet")]
-pub async fn cabinet(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn cabinet(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     Ok(HttpResponse::Ok().json(of(&pool, Question::Station, body, view::view).await?))
 }
 
@@ -58,7 +58,7 @@ pub struct Many {
     request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/Cutting")), (status = 422, body = Problem)))]
 #[post("/cutting")]
-pub async fn saw(pool: Data<Pool>, many: Query<Many>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn saw(pool: Pool, many: Query<Many>, body: Body) -> Result<HttpResponse, Problem> {
     let cabinets = many.cabinets.unwrap_or(1);
     if !(1..=MOST_CABINETS).contains(&cabinets) {
         return Err(Problem::field("/cabinets", "1 to 24 cabinets are expected"));
@@ -82,7 +82,7 @@ pub struct Bench {
 #[utoipa::path(context_path = "/api", operation_id = "bench", request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = Bench), (status = 422, body = Problem)))]
 #[post("/bench")]
-pub async fn bench(pool: Data<Pool>, body: Body) -> Result<Json<Bench>, Problem> {
+pub async fn bench(pool: Pool, body: Body) -> Result<Json<Bench>, Problem> {
     let made =
         of(&pool, Question::Work, body, |a| Some(Bench { steps: steps::steps(a)?, bill: materials::bill(a)? })).await?;
     Ok(Json(made))
@@ -107,7 +107,7 @@ pub struct DrawingSheet {
 #[utoipa::path(context_path = "/api", operation_id = "drawings", request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = [DrawingSheet]), (status = 422, body = Problem)))]
 #[post("/drawings")]
-pub async fn sheets(pool: Data<Pool>, body: Body) -> Result<Json<Vec<DrawingSheet>>, Problem> {
+pub async fn sheets(pool: Pool, body: Body) -> Result<Json<Vec<DrawingSheet>>, Problem> {
     let list = of(&pool, Question::Work, body, |a| {
         let all = drawings::drawings(a)?;
         Some(
@@ -167,7 +167,7 @@ pub struct Wanted {
     request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = String), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[post("/drawings/file")]
-pub async fn file(pool: Data<Pool>, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn file(pool: Pool, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
     let wanted = wanted.into_inner();
     let name = wanted.drawing.clone();
     let made = of(&pool, Question::Work, body, move |a| Some(write(a, &wanted))).await??;

@@ -4,7 +4,7 @@ use super::part;
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use actix_web::web::{Data, Json};
+use actix_web::web::Json;
 use actix_web::{HttpResponse, get, post};
 use oak_drum_design::Design;
 use oak_drum_design::read::Reader;
@@ -62,7 +62,7 @@ pub struct AtFrequency {
 #[utoipa::path(context_path = "/api", operation_id = "motion", request_body = AtFrequency,
     responses((status = 200, body = ref("#/components/schemas/Motion")), (status = 422, body = Problem)))]
 #[post("/motion")]
-pub async fn motion(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn motion(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let read = move || {
         let AtFrequency { document, frequency_hz } = body.json()?;
         if !(0.1..=20_000.0).contains(&frequency_hz) {
@@ -92,7 +92,7 @@ pub struct WithTolerances {
 #[utoipa::path(context_path = "/api", operation_id = "tolerance", request_body = WithTolerances,
     responses((status = 200, body = ref("#/components/schemas/Band")), (status = 422, body = Problem)))]
 #[post("/tolerance")]
-pub async fn tolerance(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn tolerance(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     static READER: OnceLock<Reader> = OnceLock::new();
     let read = move || {
         let WithTolerances { document, tolerances } = body.json()?;
@@ -120,7 +120,7 @@ pub struct WithGoal {
 #[utoipa::path(context_path = "/api", operation_id = "seek", request_body = WithGoal,
     responses((status = 200, body = ref("#/components/schemas/Sought")), (status = 422, body = Problem)))]
 #[post("/seek")]
-pub async fn seek(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn seek(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     static READER: OnceLock<Reader> = OnceLock::new();
     let read = move || {
         let WithGoal { document, seek } = body.json()?;

@@ -4,7 +4,7 @@ use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
 use actix_web::http::header;
-use actix_web::web::{Data, Json, Query};
+use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, get, post};
 use oak_drum_design::Design;
 use oak_drum_design::findings::Finding;
@@ -39,7 +39,7 @@ pub struct Wanted {
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = ref("#/components/schemas/Evaluation")), (status = 422, body = Problem)))]
 #[post("/evaluate")]
-pub async fn evaluate(pool: Data<Pool>, body: Body, wanted: Query<Wanted>) -> Result<HttpResponse, Problem> {
+pub async fn evaluate(pool: Pool, body: Body, wanted: Query<Wanted>) -> Result<HttpResponse, Problem> {
     let detail = wanted.detail;
     let work = move |design: &Design| {
         let mut result = oak_drum_design::evaluate(design)?;
@@ -67,7 +67,7 @@ pub const PACKED: &str = "application/vnd.oak-drum.curves";
     responses((status = 200, body = Vec<u8>, content_type = "application/vnd.oak-drum.curves"),
         (status = 422, body = Problem)))]
 #[post("/curves")]
-pub async fn curves(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn curves(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let work = |design: &Design| {
         let mut result = oak_drum_design::outline(design)?;
         result.without_pressures();
@@ -92,7 +92,7 @@ pub struct Found {
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = Found), (status = 422, body = Problem)))]
 #[post("/findings")]
-pub async fn findings(pool: Data<Pool>, body: Body) -> Result<Json<Found>, Problem> {
+pub async fn findings(pool: Pool, body: Body) -> Result<Json<Found>, Problem> {
     let findings = super::about(&pool, Question::Station, body, oak_drum_design::found).await?;
     Ok(Json(Found { findings }))
 }
@@ -110,7 +110,7 @@ pub struct Suggestions {
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = Suggestions), (status = 422, body = Problem)))]
 #[post("/suggest")]
-pub async fn suggest(pool: Data<Pool>, body: Body) -> Result<Json<Suggestions>, Problem> {
+pub async fn suggest(pool: Pool, body: Body) -> Result<Json<Suggestions>, Problem> {
     let work = |design: &Design| {
         let list = oak_drum_design::suggest(design);
         Some(list.iter().map(|s| serde_json::to_value(s).unwrap_or_default()).collect())

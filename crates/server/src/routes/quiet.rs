@@ -4,7 +4,7 @@ use super::about;
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use actix_web::web::{Data, Query};
+use actix_web::web::Query;
 use actix_web::{HttpResponse, post};
 use oak_drum_design::Design;
 use serde::Deserialize;
@@ -25,7 +25,7 @@ pub struct Wanted {
 #[utoipa::path(context_path = "/api", operation_id = "quiet", params(Wanted), request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/Quiet")), (status = 422, body = Problem)))]
 #[post("/quiet")]
-pub async fn quiet(pool: Data<Pool>, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn quiet(pool: Pool, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
     let work = if wanted.waves_alone { oak_drum_design::quiet::waves } else { oak_drum_design::quiet::quiet };
     Ok(HttpResponse::Ok().json(about(&pool, Question::Station, body, work).await?))
 }
@@ -47,7 +47,7 @@ pub struct WithMode {
 #[utoipa::path(context_path = "/api", operation_id = "mode", request_body = WithMode,
     responses((status = 200, body = ref("#/components/schemas/ModePicture")), (status = 422, body = Problem)))]
 #[post("/mode")]
-pub async fn mode(pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn mode(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let read = move || {
         let WithMode { document, pointer, order } = body.json()?;
         if order.iter().any(|n| *n > 40) || order == [0, 0, 0] {

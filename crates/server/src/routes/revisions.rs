@@ -25,7 +25,7 @@ pub struct NewRevision {
 #[utoipa::path(context_path = "/api", operation_id = "createRevision", params(("id" = Uuid, Path)),
     request_body = NewRevision, responses((status = 201, body = Revision), (status = 422, body = Problem)))]
 #[post("/builds/{id}/revisions")]
-pub async fn create(state: Data<State>, pool: Data<Pool>, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn create(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
     let design = pool.take(move || super::design(body.json::<NewRevision>()?.document)).await?;
     let made = state.with(move |c, _| revision::create(c, *id, &design)).await?;
     Ok(HttpResponse::Created().json(made))
@@ -46,7 +46,7 @@ pub struct Save {
 #[utoipa::path(context_path = "/api", operation_id = "saveRevision", params(("id" = Uuid, Path)), request_body = Save,
     responses((status = 200, body = Revision), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/revisions/{id}")]
-pub async fn save(state: Data<State>, pool: Data<Pool>, id: Path<Uuid>, body: Body) -> Result<Json<Revision>, Problem> {
+pub async fn save(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<Json<Revision>, Problem> {
     let read = move || {
         let Save { base_version, document } = body.json()?;
         Ok((base_version, super::design(document)?))

@@ -67,7 +67,7 @@ fn goal(value: Value) -> Result<Goal, Problem> {
 #[utoipa::path(context_path = "/api", operation_id = "beginTrial", params(("id" = Uuid, Path)), request_body = NewTrial,
     responses((status = 201, body = Trial), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[post("/builds/{id}/trial")]
-pub async fn begin(state: Data<State>, pool: Data<Pool>, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn begin(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
     let read = move || {
         let NewTrial { goal: wanted, counts, families, woofers } = body.json()?;
         Ok((goal(wanted)?, counts, families, woofers))

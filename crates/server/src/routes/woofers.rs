@@ -45,7 +45,7 @@ fn read(document: Value) -> Result<ShelfWoofer, Problem> {
 #[utoipa::path(context_path = "/api", operation_id = "createWoofer", request_body = NewWoofer,
     responses((status = 201, body = WooferRecord), (status = 422, body = Problem)))]
 #[post("/woofers")]
-pub async fn create(state: Data<State>, pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn create(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let made = pool.take(move || read(body.json::<NewWoofer>()?.document)).await?;
     let record = state.with(move |c, owner| woofer::create(c, owner, &made)).await?;
     Ok(HttpResponse::Created().json(record))
@@ -64,7 +64,7 @@ pub struct KeptWoofer {
 #[utoipa::path(context_path = "/api", operation_id = "keepWoofer", request_body = KeptWoofer,
     responses((status = 201, body = WooferRecord), (status = 422, body = Problem)))]
 #[post("/woofers/keep")]
-pub async fn keep(state: Data<State>, pool: Data<Pool>, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn keep(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let read = move || {
         let made = ShelfWoofer::from_sheet(&super::design(body.json::<KeptWoofer>()?.document)?.woofer);
         oak_drum_shelf::check(&made).map_err(|problems| Problem::woofer(&problems))?;
@@ -90,12 +90,7 @@ pub struct SaveWoofer {
 #[utoipa::path(context_path = "/api", operation_id = "saveWoofer", params(("id" = Uuid, Path)), request_body = SaveWoofer,
     responses((status = 200, body = WooferRecord), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/woofers/{id}")]
-pub async fn save(
-    state: Data<State>,
-    pool: Data<Pool>,
-    id: Path<Uuid>,
-    body: Body,
-) -> Result<Json<WooferRecord>, Problem> {
+pub async fn save(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<Json<WooferRecord>, Problem> {
     let reading = move || {
         let SaveWoofer { base_version, document } = body.json()?;
         Ok((base_version, read(document)?))
@@ -155,7 +150,7 @@ pub struct Typed {
 #[utoipa::path(context_path = "/api", operation_id = "deriveWoofer", request_body = Typed,
     responses((status = 200, body = ref("#/components/schemas/Derived")), (status = 422, body = Problem)))]
 #[post("/woofers/derive")]
-pub async fn derive(pool: Data<Pool>, body: Body) -> Result<Json<oak_drum_shelf::Derived>, Problem> {
+pub async fn derive(pool: Pool, body: Body) -> Result<Json<oak_drum_shelf::Derived>, Problem> {
     let work = move || {
         let Typed { sheet } = body.json()?;
         let sheet = serde_json::from_value(sheet).map_err(|e| Problem::field("/sheet", &e.to_string()))?;

@@ -1,6 +1,6 @@
 import { expect, test, type CDPSession, type Page } from "@playwright/test";
 import { appendFileSync, readFileSync } from "node:fs";
-import { open } from "./bench";
+import { field, open } from "./bench";
 
 // What a hand does: a pointer that moves 60 or 125 times a second and waits for nobody, through the browser's own input. Told of
 // each drag: how many of the moves were painted, the time from a move to its paint, the longest time without a paint, and what
@@ -15,7 +15,7 @@ async function watch(page: Page) {
     const seen: Watched = { moves: [], paints: [] };
     (window as unknown as { seen: Watched }).seen = seen;
     let hand = 0;
-    for (const kind of ["pointerrawupdate", "pointermove", "pointerdown"])
+    for (const kind of ["pointerrawupdate", "pointermove", "pointerdown", "keydown"])
       addEventListener(kind, (e) => (hand = e.timeStamp), { capture: true });
     // a frame is handed over when the work that begins with it is done
     let inFrame = false;
@@ -62,10 +62,33 @@ async function others(page: Page): Promise<number> {
   return (100 * (busyThen - busy)) / (allThen - all);
 }
 
+/** Three seconds of what a hand does, so many times a second. */
+type Hand = (session: CDPSession, rate: number) => Promise<void>;
 type Way = { from: [number, number]; to: (t: number) => [number, number] };
 
-/** Three seconds of a drag with so many moves a second, sent without waiting for the page. */
-async function drag(session: CDPSession, { from, to }: Way, rate: number) {
+/** Sends so many a second for three seconds, without waiting for the page. */
+async function steadily(rate: number, send: (i: number) => Promise<unknown>) {
+  const sent: Promise<unknown>[] = [];
+  const begun = performance.now();
+  for (let i = 1; i <= 3 * rate; i++) {
+    const wait = begun + (i * 1000) / rate - performance.now();
+    if (wait > 0) await new Promise((done) => setTimeout(done, wait));
+    sent.push(send(i).catch(() => undefined));
+  }
+  await Promise.all(sent);
+}
+
+/** A key held down in the field that has the focus: up for a second, down for a second, up. */
+const held: Hand = (session, rate) =>
+  steadily(rate, (i) => {
+    const key = Math.floor(i / rate) === 1 ? "ArrowDown" : "ArrowUp";
+    const windowsVirtualKeyCode = key === "ArrowUp" ? 38 : 40;
+    const event = { key, code: key, windowsVirtualKeyCode, autoRepeat: i > 1 };
+    return session.send("Input.dispatchKeyEvent", { type: "rawKeyDown", ...event });
+  });
+
+/** A drag. */
+const drag = ({ from, to }: Way): Hand => async (session, rate) => {
   // a move with a button down carries the button, else the browser lets go of what is held
   const send = (type: "mouseMoved" | "mousePressed" | "mouseReleased", [x, y]: [number, number]) =>
     session.send("Input.dispatchMouseEvent", {
@@ -79,21 +102,14 @@ async function drag(session: CDPSession, { from, to }: Way, rate: number) {
     });
   await session.send("Input.dispatchMouseEvent", { type: "mouseMoved", x: from[0], y: from[1] });
   await send("mousePressed", from);
-  const sent: Promise<unknown>[] = [];
-  const begun = performance.now();
-  for (let i = 1; i <= 3 * rate; i++) {
-    const wait = begun + (i * 1000) / rate - performance.now();
-    if (wait > 0) await new Promise((done) => setTimeout(done, wait));
-    sent.push(send("mouseMoved", to(i / rate)).catch(() => undefined));
-  }
+  await steadily(rate, (i) => send("mouseMoved", to(i / rate)));
   await send("mouseReleased", to(3));
-  await Promise.all(sent);
-}
+};
 
-/** Drags at both rates and tells what was painted of it; what is watched goes by the name it is traced under. */
-async function measure(page: Page, name: string, what: string, way: Way) {
+/** Moves at each rate and tells what was painted of it; what is watched goes by the name it is traced under. */
+async function measure(page: Page, name: string, what: string, hand: Hand, rates = [60, 125]) {
   const session = await page.context().newCDPSession(page);
-  for (const rate of [60, 125]) {
+  for (const rate of rates) {
     let load = await others(page);
     for (let i = 0; i < 8 && load > 12; i++) load = await others(page);
     await page.evaluate(() => {
@@ -102,7 +118,7 @@ async function measure(page: Page, name: string, what: string, way: Way) {
       seen.paints = [];
     });
     const [, allBefore, stolenBefore] = ticks();
-    await drag(session, way, rate);
+    await hand(session, rate);
     const [, all, stolen] = ticks();
     await page.waitForTimeout(400);
     const { moves, paints } = await page.evaluate(() => (window as unknown as { seen: Watched }).seen);
@@ -130,10 +146,28 @@ const middle = (box: { x: number; y: number; width: number; height: number }): [
 ];
 
 /** Back and forth around where it was, once a second. */
-const swing = ([x, y]: [number, number], across: number, up = 0): Way => ({
-  from: [x, y],
-  to: (t) => [x + across * Math.sin(2 * Math.PI * t), y + up * Math.sin(2 * Math.PI * t)],
-});
+const swing = ([x, y]: [number, number], across: number, up = 0) =>
+  drag({
+    from: [x, y],
+    to: (t) => [x + across * Math.sin(2 * Math.PI * t), y + up * Math.sin(2 * Math.PI * t)],
+  });
+
+/** Opens a build of a family that no demo build has, from the first starting point of the village hall's woofer. */
+async function start(page: Page, family: string) {
+  const json = async (url: string, data?: object) =>
+    (await (data ? page.request.post(url, { data }) : page.request.get(url))).json() as Promise<never>;
+  const builds: { id: string; name: string }[] = await json("/api/builds");
+  const hall = builds.find((b) => b.name === "Village hall pedal stop")!;
+  const { revisions }: { revisions: { document: Record<string, unknown> }[] } = await json(`/api/builds/${hall.id}`);
+  const { format, version, woofer } = revisions[0]!.document;
+  const plain = { format, version, woofer, name: "A start", enclosure: { family: "sealed", net_volume_l: 50 } };
+  const { suggestions }: { suggestions: { enclosure?: { family: string } }[] } = await json("/api/suggest", plain);
+  const { enclosure } = suggestions.find((s) => s.enclosure?.family === family)!;
+  const name = `${family} ${Date.now()}`;
+  await page.request.post("/api/builds", { data: { name, document: { ...plain, enclosure } } });
+  await open(page, name);
+  await page.waitForTimeout(1000);
+}
 
 const DEMO: [string, string, string?][] = [
   ["Village hall pedal stop", "Tuning"],
@@ -170,7 +204,25 @@ test.describe("a hand that moves", () => {
       );
     });
 
-  // the families without a tuning to pull at: the back wall, or the field's own arrow keys would not move so fast
+  test("tuning, back horn", async ({ page }) => {
+    await start(page, "back_horn");
+    const flag = (await page.getByRole("slider", { name: "Tuning, λ/4", exact: true }).boundingBox())!;
+    await measure(page, "tuning, back horn", "lanes", swing([flag.x + 10, flag.y + 8], 40));
+  });
+
+  // nothing there to pull at: an arrow key repeats about thirty times a second
+  for (const [family, pointer] of [
+    ["infinite_baffle", "/woofer/fs_hz"],
+    ["open_baffle", "/enclosure/width_mm"],
+  ] as const)
+    test(`a field's key held, ${family}`, async ({ page }) => {
+      await start(page, family);
+      if (pointer.startsWith("/woofer")) await page.getByRole("link", { name: /Woofer/ }).first().click();
+      await field(page, pointer).focus();
+      await measure(page, `a field's key held, ${family}`, "lanes", held, [30]);
+    });
+
+  // no tuning to pull at: the back wall
   test("net volume, sealed", async ({ page }) => {
     await open(page, "Flat-friendly bass");
     await page.waitForTimeout(1000);

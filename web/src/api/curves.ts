@@ -1,6 +1,7 @@
 // Packed curves (docs/curves.md): a header in JSON, then lists of 32-bit floats.
 
-import { Refused, type Design, type Evaluation, type Problem } from "./client";
+import type { Design, Evaluation } from "./client";
+import { post } from "./courier";
 
 type Header = { result: Evaluation; lists: [string, number][]; rulings: Evaluation["curves"]["max_level_ruled_by"] };
 
@@ -32,18 +33,5 @@ export function unpack(bytes: ArrayBuffer): Evaluation {
 export async function curves(document: Design, signal: AbortSignal): Promise<Evaluation> {
   const sent = { ...document };
   delete sent.frequencies_hz;
-  let response: Response;
-  try {
-    response = await fetch("/api/curves", {
-      method: "POST",
-      headers: { "content-type": "application/json" },
-      body: JSON.stringify(sent),
-      signal,
-    });
-    if (response.ok) return unpack(await response.arrayBuffer());
-  } catch (cause) {
-    if (cause instanceof DOMException && cause.name === "AbortError") throw cause;
-    throw new Refused(undefined);
-  }
-  throw new Refused((await response.json().catch(() => undefined)) as Problem | undefined);
+  return unpack(await post("/api/curves", sent, signal));
 }

@@ -173,8 +173,8 @@ function Pull({ flag, frame }: { flag: Flag; frame: Frame }) {
       aria-valuenow={hz}
       aria-valuetext={`${tidy(hz, 3)} Hz`}
       title="Drag the tuning; hold G to keep the old curves as a ghost"
-      className="absolute top-0.5 z-10 flex h-[22px] cursor-ew-resize touch-none items-center bg-verdigris px-1.5 text-xs font-semibold text-panel select-none"
-      style={flip ? { right: `calc(100% - ${x}px)` } : { left: x }}
+      className="absolute top-0.5 left-0 z-10 flex h-[22px] cursor-ew-resize touch-none items-center bg-verdigris px-1.5 text-xs font-semibold text-panel will-change-transform select-none"
+      style={{ transform: `translateX(${x}px)${flip ? " translateX(-100%)" : ""}` }}
       {...drag}
       onKeyDown={(e) => {
         const by = ["ArrowRight", "ArrowUp"].includes(e.key)

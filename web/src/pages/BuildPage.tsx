@@ -10,7 +10,7 @@ import { TopBar } from "../app/TopBar";
 import { Conflict } from "../app/Conflict";
 import { Lanes } from "../lanes/Lanes";
 import { STATIONS, type Station } from "../stations/stations";
-import { WorkbenchContext } from "../workbench/context";
+import { Live, WorkbenchContext } from "../workbench/context";
 import { Workbench } from "../workbench/workbench";
 import { Lost } from "./Lost";
 
@@ -73,11 +73,15 @@ function Bench() {
               aria-label={`${here.title} drawn`}
               className="min-h-0 min-w-0 px-3 py-2 contain-content lg:overflow-y-auto"
             >
-              <Picture />
+              <Live>
+                <Picture />
+              </Live>
             </section>
           ) : (
             <section aria-label="Curves" className="h-[600px] min-h-0 contain-content lg:h-auto">
-              <Lanes />
+              <Live>
+                <Lanes />
+              </Live>
             </section>
           )}
         </>

@@ -21,7 +21,7 @@ export const FormContext = createContext<FormSource | null>(null);
 function ofWorkbench(workbench: Workbench): FormSource {
   return {
     schema: designSchema,
-    subscribe: workbench.subscribe,
+    subscribe: workbench.subscribeLive,
     document: () => workbench.current?.document,
     problems: () => workbench.current?.problem?.errors,
     set: (pointer, value, gesture) => workbench.set(pointer, value, gesture),

@@ -1,4 +1,4 @@
-import { createContext, useContext, useSyncExternalStore } from "react";
+import { createContext, createElement, useContext, useSyncExternalStore, type ReactNode } from "react";
 import type { Design } from "../api/client";
 import { at } from "../lib/pointer";
 import type { Bench, OpenRevision, Workbench } from "./workbench";
@@ -11,10 +11,22 @@ export function useWorkbench(): Workbench {
   return workbench;
 }
 
+const LiveContext = createContext(false);
+
+/** What is in here follows a hand with every frame; everything else on the page some times a second, as fast as figures are read. */
+export const Live = ({ when = true, children }: { when?: boolean; children: ReactNode }) =>
+  createElement(LiveContext, { value: when }, children);
+
 /** A part of the bench; the component renders again only when that part is another. */
 export function usePart<T>(select: (bench: Bench) => T): T {
+  return useSnapshot(select, useContext(LiveContext));
+}
+
+function useSnapshot<T>(select: (bench: Bench) => T, live: boolean): T {
   const workbench = useWorkbench();
-  return useSyncExternalStore(workbench.subscribe, () => select(workbench.snapshot()));
+  return useSyncExternalStore(live ? workbench.subscribeLive : workbench.subscribe, () =>
+    select(workbench.snapshot()),
+  );
 }
 
 function currentOf(bench: Bench): OpenRevision {
@@ -27,9 +39,9 @@ function currentOf(bench: Bench): OpenRevision {
 export const useCurrentPart = <T>(select: (revision: OpenRevision) => T): T =>
   usePart((b) => select(currentOf(b)));
 export const useDocument = () => usePart((b) => currentOf(b).document);
-/** What of the current document is told; drawn again only when that is another. */
+/** What of the current document is told; drawn again only when that is another, then at once: a held key goes on from it. */
 export const usePartOfDocument = <T>(select: (document: Design) => T): T =>
-  usePart((b) => select(currentOf(b).document));
+  useSnapshot((b) => select(currentOf(b).document), true);
 /** One value of the current document. */
 export const useValue = (pointer: string) => usePartOfDocument((document) => at(document, pointer));
 export const useEvaluation = () => usePart((b) => currentOf(b).evaluation);
@@ -45,8 +57,7 @@ export const useFoundAny = (kinds: string[]) =>
 export const useProblem = () => usePart((b) => currentOf(b).problem);
 
 export function useBench(): Bench {
-  const workbench = useWorkbench();
-  return useSyncExternalStore(workbench.subscribe, workbench.snapshot);
+  return usePart((b) => b);
 }
 
 /** The revision being edited; a build always has one. */

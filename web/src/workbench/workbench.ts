@@ -70,6 +70,8 @@ const SAVE_AFTER_MS = 500;
 /** How much of a long gesture a tab that is killed may lose. */
 const WRITE_EVERY_MS = 500;
 const RETRY_AFTER_MS = 1500;
+/** How often figures change while something moves: nobody reads them faster. */
+const READ_EVERY_MS = 120;
 
 type Unsent = { version: number; document: Design };
 const leftKey = (id: string) => `oak-drum.left.${id}`;
@@ -79,6 +81,7 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 export class Workbench {
   private bench: Bench;
   private listeners = new Set<() => void>();
+  private live = new Set<() => void>();
   private timers = new Map<string, ReturnType<typeof setTimeout>>();
   private askers = new Map<
     string,
@@ -154,6 +157,11 @@ export class Workbench {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
   };
+  /** For what follows a hand with every frame. */
+  subscribeLive = (listener: () => void) => {
+    this.live.add(listener);
+    return () => this.live.delete(listener);
+  };
   snapshot = () => this.bench;
 
   private early = new Set<() => void>();
@@ -167,6 +175,7 @@ export class Workbench {
   close() {
     this.closed = true;
     this.timers.forEach((t) => clearTimeout(t));
+    clearTimeout(this.rest);
     this.askers.forEach(({ curves, findings }) => {
       curves.stop();
       findings.stop();
@@ -192,7 +201,18 @@ export class Workbench {
 
   private notify = () => {
     this.waiting.delete(this.notify);
+    this.waiting.delete(this.notifyLive);
+    clearTimeout(this.rest);
+    this.rest = undefined;
+    this.live.forEach((listener) => listener());
     this.listeners.forEach((listener) => listener());
+  };
+
+  private rest: ReturnType<typeof setTimeout> | undefined;
+  /** What follows the hand now, the rest of the page when a figure could be read again. */
+  private notifyLive = () => {
+    this.live.forEach((listener) => listener());
+    this.rest ??= setTimeout(() => this.paint(this.notify), READ_EVERY_MS);
   };
 
   private update(change: Partial<Bench>, soon = false) {
@@ -203,7 +223,7 @@ export class Workbench {
       const { build, current, shown } = this.bench;
       localStorage.setItem(leftKey(build.id), JSON.stringify({ current, shown }));
     }
-    if (soon) this.paint(this.notify);
+    if (soon) this.paint(this.notifyLive);
     else this.notify();
   }
 

@@ -1,9 +1,10 @@
 import { api, get, type Airway } from "../../api/client";
+import { postJson } from "../../api/courier";
 import { useAsked, type Question } from "../../workbench/asked";
 import { RESTED_MS } from "../../workbench/asker";
 
 const alone: Question<Airway> = (body, signal) =>
-  get(api.POST("/api/airway", { params: { query: { without_trade: true } }, body, signal }));
+  postJson<Airway>("/api/airway?without_trade=true", body, signal);
 const whole: Question<Airway> = (body, signal) => get(api.POST("/api/airway", { body, signal }));
 
 /** Ports and radiators of the revision being edited, the trade-offs aside: they follow the hand. */

@@ -1,8 +1,9 @@
 import { api, get, type Bench, type CabinetView, type Cutting, type DrawingSheet } from "../../api/client";
+import { postJson } from "../../api/courier";
 import { useAsked, type Question } from "../../workbench/asked";
 
 const cabinet: Question<CabinetView | undefined> = (body, signal) =>
-  body.cabinet ? get(api.POST("/api/cabinet", { body, signal })) : Promise.resolve(undefined);
+  body.cabinet ? postJson<CabinetView>("/api/cabinet", body, signal) : Promise.resolve(undefined);
 const cutting: Question<Cutting | undefined> = (body, signal) =>
   body.cabinet ? get(api.POST("/api/cutting", { body, signal })) : Promise.resolve(undefined);
 const bench: Question<Bench | undefined> = (body, signal) =>

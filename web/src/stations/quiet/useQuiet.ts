@@ -1,9 +1,9 @@
 import { api, get, type Quiet } from "../../api/client";
+import { postJson } from "../../api/courier";
 import { useAsked, type Question } from "../../workbench/asked";
 import { RESTED_MS } from "../../workbench/asker";
 
-const waves: Question<Quiet> = (body, signal) =>
-  get(api.POST("/api/quiet", { params: { query: { waves_alone: true } }, body, signal }));
+const waves: Question<Quiet> = (body, signal) => postJson<Quiet>("/api/quiet?waves_alone=true", body, signal);
 const whole: Question<Quiet> = (body, signal) => get(api.POST("/api/quiet", { body, signal }));
 
 /** Standing waves and proportions of the revision being edited: they follow the hand. */

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { tidy } from "../../../lib/quantity";
 import { flagsOf } from "../../../lib/tuning";
-import { useDocument, useEvaluation } from "../../../workbench/context";
+import { Live, useDocument, useEvaluation } from "../../../workbench/context";
 import { BaffleSection } from "./BaffleSection";
 import { BoxSection } from "./BoxSection";
 import { ChambersSection } from "./ChambersSection";
@@ -22,6 +22,7 @@ export function Section() {
   const [phase, setPhase] = usePhase(on && !still);
   const now = moving(motion, phase);
   const { family } = document.enclosure;
+  const [held, setHeld] = useState(false);
   const Drawing = evaluation?.path
     ? PathSection
     : family.startsWith("bandpass")
@@ -32,7 +33,14 @@ export function Section() {
   const outside = motion?.openings.find((o) => o.outside);
   return (
     <section aria-label="Section" className="mt-1">
-      <Drawing moving={now} />
+      <div
+        onFocus={() => setHeld(true)}
+        onBlur={() => setHeld(false)}
+      >
+        <Live when={held}>
+          <Drawing moving={now} />
+        </Live>
+      </div>
       <div className="flex items-center gap-2 text-xs text-soft">
         <button
           type="button"

@@ -5,6 +5,10 @@ mod commands;
 use clap::{Parser, Subcommand};
 use std::process::ExitCode;
 
+/// Trying remedies asks for a great many small pieces of memory.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 #[derive(Parser)]
 #[command(name = "oak-drum", version, about = "Designs subwoofers and bass cabinets from the command line.")]
 struct Arguments {

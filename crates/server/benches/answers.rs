@@ -9,6 +9,10 @@ use serde_json::{Value, json};
 use std::hint::black_box;
 use std::time::Instant;
 
+/// As the server has it.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 fn time(work: impl FnMut()) -> f64 {
     median_of(15, work)
 }

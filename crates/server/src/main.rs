@@ -8,6 +8,10 @@ use oak_drum_store::Store;
 use std::net::SocketAddr;
 use std::path::PathBuf;
 
+/// Trying remedies asks for a great many small pieces of memory.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 #[derive(Parser)]
 #[command(
     name = "oak-drum-server",

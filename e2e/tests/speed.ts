@@ -88,23 +88,25 @@ const held: Hand = (session, rate) =>
   });
 
 /** A drag. */
-const drag = ({ from, to }: Way): Hand => async (session, rate) => {
-  // a move with a button down carries the button, else the browser lets go of what is held
-  const send = (type: "mouseMoved" | "mousePressed" | "mouseReleased", [x, y]: [number, number]) =>
-    session.send("Input.dispatchMouseEvent", {
-      type,
-      x,
-      y,
-      button: "left",
-      buttons: type === "mouseReleased" ? 0 : 1,
-      clickCount: type === "mouseMoved" ? 0 : 1,
-      pointerType: "mouse",
-    });
-  await session.send("Input.dispatchMouseEvent", { type: "mouseMoved", x: from[0], y: from[1] });
-  await send("mousePressed", from);
-  await steadily(rate, (i) => send("mouseMoved", to(i / rate)));
-  await send("mouseReleased", to(3));
-};
+const drag =
+  ({ from, to }: Way): Hand =>
+  async (session, rate) => {
+    // a move with a button down carries the button, else the browser lets go of what is held
+    const send = (type: "mouseMoved" | "mousePressed" | "mouseReleased", [x, y]: [number, number]) =>
+      session.send("Input.dispatchMouseEvent", {
+        type,
+        x,
+        y,
+        button: "left",
+        buttons: type === "mouseReleased" ? 0 : 1,
+        clickCount: type === "mouseMoved" ? 0 : 1,
+        pointerType: "mouse",
+      });
+    await session.send("Input.dispatchMouseEvent", { type: "mouseMoved", x: from[0], y: from[1] });
+    await send("mousePressed", from);
+    await steadily(rate, (i) => send("mouseMoved", to(i / rate)));
+    await send("mouseReleased", to(3));
+  };
 
 /** Moves at each rate and tells what was painted of it; what is watched goes by the name it is traced under. */
 async function measure(page: Page, name: string, what: string, hand: Hand, rates = [60, 125]) {
@@ -158,10 +160,21 @@ async function start(page: Page, family: string) {
     (await (data ? page.request.post(url, { data }) : page.request.get(url))).json() as Promise<never>;
   const builds: { id: string; name: string }[] = await json("/api/builds");
   const hall = builds.find((b) => b.name === "Village hall pedal stop")!;
-  const { revisions }: { revisions: { document: Record<string, unknown> }[] } = await json(`/api/builds/${hall.id}`);
+  const { revisions }: { revisions: { document: Record<string, unknown> }[] } = await json(
+    `/api/builds/${hall.id}`,
+  );
   const { format, version, woofer } = revisions[0]!.document;
-  const plain = { format, version, woofer, name: "A start", enclosure: { family: "sealed", net_volume_l: 50 } };
-  const { suggestions }: { suggestions: { enclosure?: { family: string } }[] } = await json("/api/suggest", plain);
+  const plain = {
+    format,
+    version,
+    woofer,
+    name: "A start",
+    enclosure: { family: "sealed", net_volume_l: 50 },
+  };
+  const { suggestions }: { suggestions: { enclosure?: { family: string } }[] } = await json(
+    "/api/suggest",
+    plain,
+  );
   const { enclosure } = suggestions.find((s) => s.enclosure?.family === family)!;
   const name = `${family} ${Date.now()}`;
   await page.request.post("/api/builds", { data: { name, document: { ...plain, enclosure } } });
@@ -217,7 +230,11 @@ test.describe("a hand that moves", () => {
   ] as const)
     test(`a field's key held, ${family}`, async ({ page }) => {
       await start(page, family);
-      if (pointer.startsWith("/woofer")) await page.getByRole("link", { name: /Woofer/ }).first().click();
+      if (pointer.startsWith("/woofer"))
+        await page
+          .getByRole("link", { name: /Woofer/ })
+          .first()
+          .click();
       await field(page, pointer).focus();
       await measure(page, `a field's key held, ${family}`, "lanes", held, [30]);
     });

@@ -33,10 +33,7 @@ export function Section() {
   const outside = motion?.openings.find((o) => o.outside);
   return (
     <section aria-label="Section" className="mt-1">
-      <div
-        onFocus={() => setHeld(true)}
-        onBlur={() => setHeld(false)}
-      >
+      <div onFocus={() => setHeld(true)} onBlur={() => setHeld(false)}>
         <Live when={held}>
           <Drawing moving={now} />
         </Live>

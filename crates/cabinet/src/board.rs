@@ -68,6 +68,9 @@ pub enum Role {
     Dowel,
 }
 
+/// The farthest that screws of a board on a gasket are apart, mm (common practice).
+pub const LID_SCREWS_MM: f64 = 120.0;
+
 /// The outline of a hole.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(tag = "shape", rename_all = "snake_case")]
@@ -139,6 +142,47 @@ pub enum Outline {
     },
 }
 
+/// The ring of an outline part-way from the face (0) to the back (1).
+fn ring_of(outline: &Outline, part: f64) -> Vec<P2> {
+    match outline {
+        Outline::Corners { face, back } => {
+            face.iter().zip(back).map(|(a, b)| [a[0] + (b[0] - a[0]) * part, a[1] + (b[1] - a[1]) * part]).collect()
+        }
+        Outline::Disc { diameter_mm } => (0..96)
+            .map(|i| {
+                let angle = f64::from(i) / 96.0 * 2.0 * PI;
+                [diameter_mm / 2.0 * angle.cos(), diameter_mm / 2.0 * angle.sin()]
+            })
+            .collect(),
+    }
+}
+
+/// The lowest and the highest of a ring's corners along each axis.
+pub fn reach(ring: &[P2]) -> [P2; 2] {
+    ring.iter().fold([[f64::INFINITY; 2], [f64::NEG_INFINITY; 2]], |[low, high], p| {
+        [[low[0].min(p[0]), low[1].min(p[1])], [high[0].max(p[0]), high[1].max(p[1])]]
+    })
+}
+
+fn is_rectangle(ring: &[P2]) -> bool {
+    let [low, high] = reach(ring);
+    let on = |p: &P2, k: usize| (p[k] - low[k]).abs() < 1e-6 || (p[k] - high[k]).abs() < 1e-6;
+    ring.len() == 4 && ring.iter().all(|p| on(p, 0) && on(p, 1))
+}
+
+fn extent_of(outline: &Outline) -> [P2; 2] {
+    match outline {
+        Outline::Disc { diameter_mm } => {
+            let r = diameter_mm / 2.0;
+            [[-r, -r], [r, r]]
+        }
+        Outline::Corners { face, back } => {
+            let both: Vec<P2> = face.iter().chain(back).copied().collect();
+            reach(&both)
+        }
+    }
+}
+
 /// A board in its place.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[schemars(rename = "CabinetBoard")]
@@ -159,10 +203,13 @@ pub struct Board {
     pub outline: Outline,
     /// Its holes.
     pub holes: Vec<Hole>,
-    /// How much longer and wider its blank is sawn than it shows, along u and v, mm: ends that stand in rebates or grooves.
-    pub hidden_mm: P2,
+    /// Its outline as it is sawn, with what stands in rebates, mitres and grooves; absent where nothing does.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub sawn: Option<Outline>,
     /// What is sawn along its edges, in words.
     pub edges: String,
+    /// How many screws hold it on a gasket, where it comes off again; 0 where it is glued.
+    pub lid_screws: u32,
 }
 
 impl Board {
@@ -178,8 +225,9 @@ impl Board {
             thickness_mm: thickness,
             outline: Outline::Corners { face: ring.clone(), back: ring },
             holes: Vec::new(),
-            hidden_mm: [0.0; 2],
+            sawn: None,
             edges: String::new(),
+            lid_screws: 0,
         }
     }
 
@@ -208,8 +256,9 @@ impl Board {
                 back: vec![[low, 0.0], [high, 0.0], [high, w], [low, w]],
             },
             holes: Vec::new(),
-            hidden_mm: [0.0; 2],
+            sawn: None,
             edges: String::new(),
+            lid_screws: 0,
         }
     }
 
@@ -226,9 +275,54 @@ impl Board {
             thickness_mm: thickness,
             outline: Outline::Corners { face: ring.to_vec(), back: ring.to_vec() },
             holes: Vec::new(),
-            hidden_mm: [0.0; 2],
+            sawn: None,
             edges: String::new(),
+            lid_screws: 0,
         }
+    }
+
+    /// Adds to what is sawn along its edges.
+    pub fn add_words(&mut self, words: &str) {
+        if !words.is_empty() && !self.edges.is_empty() {
+            self.edges.push_str("; ");
+        }
+        self.edges.push_str(words);
+    }
+
+    /// Where the screws of a lid go on its face: along its outline, half a board of `walls` (mm) from the edge, no two farther
+    /// apart than [`LID_SCREWS_MM`].
+    pub fn lid_places(&self, walls: f64) -> Vec<P2> {
+        let ring = self.ring(0.0);
+        let middle = [0, 1].map(|k| ring.iter().map(|p| p[k]).sum::<f64>() / ring.len() as f64);
+        let turn = if area(&ring) > 0.0 { 1.0 } else { -1.0 };
+        let n = ring.len();
+        // the corners moved in along both their edges
+        let inset: Vec<P2> = (0..n)
+            .map(|i| {
+                let (before, here, next) = (ring[(i + n - 1) % n], ring[i], ring[(i + 1) % n]);
+                let unit = |a: P2, b: P2| {
+                    let l = (b[0] - a[0]).hypot(b[1] - a[1]).max(1e-9);
+                    [(b[0] - a[0]) / l, (b[1] - a[1]) / l]
+                };
+                let (p, q) = (unit(before, here), unit(here, next));
+                let sine = p[0] * q[1] - p[1] * q[0];
+                if sine.abs() < 1e-6 {
+                    return [0, 1].map(|k| here[k] + (middle[k] - here[k]).signum() * walls / 2.0);
+                }
+                let by = turn * walls / 2.0 / sine;
+                [here[0] + by * (q[0] - p[0]), here[1] + by * (q[1] - p[1])]
+            })
+            .collect();
+        let mut places = Vec::new();
+        for (a, b) in inset.iter().zip(inset.iter().cycle().skip(1)) {
+            let pieces = ((b[0] - a[0]).hypot(b[1] - a[1]) / LID_SCREWS_MM).ceil().max(1.0);
+            // not in the corners themselves: half a distance from them
+            places.extend((0..pieces as u32).map(|k| {
+                let part = (f64::from(k) + 0.5) / pieces;
+                [a[0] + (b[0] - a[0]) * part, a[1] + (b[1] - a[1]) * part]
+            }));
+        }
+        places
     }
 
     /// Direction from the face into the board.
@@ -249,17 +343,7 @@ impl Board {
 
     /// The ring part-way from the face (0) to the back (1).
     pub fn ring(&self, part: f64) -> Vec<P2> {
-        match &self.outline {
-            Outline::Corners { face, back } => {
-                face.iter().zip(back).map(|(a, b)| [a[0] + (b[0] - a[0]) * part, a[1] + (b[1] - a[1]) * part]).collect()
-            }
-            Outline::Disc { diameter_mm } => (0..96)
-                .map(|i| {
-                    let angle = f64::from(i) / 96.0 * 2.0 * PI;
-                    [diameter_mm / 2.0 * angle.cos(), diameter_mm / 2.0 * angle.sin()]
-                })
-                .collect(),
-        }
+        ring_of(&self.outline, part)
     }
 
     /// Area and first moments at a part of the way through, holes not taken off.
@@ -307,40 +391,74 @@ impl Board {
         self.place([mu / sum, mv / sum], mn / sum)
     }
 
-    /// Extent of its blank along u and v: (low, high), what is hidden in joints not counted.
+    /// Extent along u and v as it shows: (low, high).
     pub fn extent(&self) -> [P2; 2] {
-        let mut low = [f64::INFINITY; 2];
-        let mut high = [f64::NEG_INFINITY; 2];
-        let rings = match self.outline {
-            Outline::Disc { diameter_mm } => {
-                let r = diameter_mm / 2.0;
-                return [[-r, -r], [r, r]];
-            }
-            Outline::Corners { .. } => [self.ring(0.0), self.ring(1.0)],
+        extent_of(&self.outline)
+    }
+
+    /// Its outline as it is sawn.
+    pub fn cut(&self) -> &Outline {
+        self.sawn.as_ref().unwrap_or(&self.outline)
+    }
+
+    /// Finished size along u and v, mm: of the longer of its two faces. Ends that lean the same way leave both as long.
+    pub fn size(&self) -> P2 {
+        let [a, b] = match self.cut() {
+            Outline::Corners { face, back } => [reach(face), reach(back)],
+            disc => [extent_of(disc); 2],
         };
-        for p in rings.iter().flatten() {
-            for k in 0..2 {
-                low[k] = low[k].min(p[k]);
-                high[k] = high[k].max(p[k]);
-            }
-        }
-        [low, high]
+        [0, 1].map(|k| (a[1][k] - a[0][k]).max(b[1][k] - b[0][k]))
     }
 
-    /// Size of the blank along u and v, mm.
+    /// Size of the rectangle it is sawn from along u and v, mm.
     pub fn blank(&self) -> P2 {
-        let [low, high] = self.extent();
-        [high[0] - low[0] + self.hidden_mm[0], high[1] - low[1] + self.hidden_mm[1]]
+        let [low, high] = extent_of(self.cut());
+        [high[0] - low[0], high[1] - low[1]]
     }
 
-    /// How far its ends are off square, degrees, at the low and the high end of u; 0 for square ones.
+    /// What it is sawn to before its ends are bevelled: along each axis the longer of its faces.
+    pub fn flat(&self) -> Vec<P2> {
+        match self.cut() {
+            Outline::Corners { face, back } if is_rectangle(face) && is_rectangle(back) => {
+                let (one, other) = (reach(face), reach(back));
+                let longer =
+                    [0, 1].map(|k| if other[1][k] - other[0][k] > one[1][k] - one[0][k] + 1e-6 { other } else { one });
+                let ([l, h], [low, high]) = (longer[0].map(|p| p[0]), longer[1].map(|p| p[1]));
+                vec![[l, low], [h, low], [h, high], [l, high]]
+            }
+            Outline::Corners { face, back } if area(back).abs() > area(face).abs() + 1e-6 => back.clone(),
+            Outline::Corners { face, .. } => face.clone(),
+            disc => ring_of(disc, 0.0),
+        }
+    }
+
+    /// Lets its ends along an axis (0: u, 1: v) reach so far into what they meet, mm, the low one and the high one.
+    pub fn let_in(&mut self, axis: usize, [low, high]: P2) {
+        let Outline::Corners { face, back } = self.sawn.clone().unwrap_or_else(|| self.outline.clone()) else { return };
+        let further = |ring: Vec<P2>| {
+            let [least, most] = reach(&ring);
+            let moved = ring.into_iter().map(|mut p| {
+                if p[axis] - least[axis] < 0.01 {
+                    p[axis] -= low;
+                } else if most[axis] - p[axis] < 0.01 {
+                    p[axis] += high;
+                }
+                p
+            });
+            moved.collect()
+        };
+        self.sawn = Some(Outline::Corners { face: further(face), back: further(back) });
+    }
+
+    /// How far its ends lean off square, degrees, at the low and the high end of u: positive where the back reaches farther out
+    /// than the face.
     pub fn bevels(&self) -> P2 {
         let Outline::Corners { face, back } = &self.outline else { return [0.0; 2] };
         if face.len() != 4 {
             return [0.0; 2];
         }
-        let off = |i: usize| ((back[i][0] - face[i][0]) / self.thickness_mm).atan().to_degrees().abs();
-        [off(0), off(1)]
+        let off = |i: usize| ((back[i][0] - face[i][0]) / self.thickness_mm).atan().to_degrees();
+        [-off(0), off(1)]
     }
 
     /// Corners in the cabinet, of face and back.
@@ -363,7 +481,7 @@ mod tests {
         let quad = [[0.0, 0.0], [0.0, 100.0], [20.0, 0.0], [20.0, 80.0]];
         let board = Board::across("x", Role::Fold, quad, 0.0, 50.0);
         assert_relative_eq!(board.volume(), 80.0 * 20.0 * 50.0 + 20.0 * 20.0 / 2.0 * 50.0, max_relative = 1e-12);
-        assert_relative_eq!(board.bevels()[1], 45.0, max_relative = 1e-12);
+        assert_relative_eq!(board.bevels()[1], -45.0, max_relative = 1e-12);
         assert_relative_eq!(board.bevels()[0], 0.0);
         // block's centroid at y = 40, triangle's at 80 + 20/3
         let (block, prism) = (80_000.0, 10_000.0);

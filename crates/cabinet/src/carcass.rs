@@ -63,6 +63,15 @@ pub enum Front {
     },
 }
 
+/// A wall that comes off again: it lies over the ends of what it meets, screwed on a gasket.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Lid {
+    /// The back.
+    Back,
+    /// The right side, over floor, top, baffle and back.
+    RightSide,
+}
+
 /// A board between the walls.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Inner {
@@ -137,6 +146,8 @@ pub struct Carcass {
     pub housing: Housing,
     /// Braces and other boards inside.
     pub inner: Vec<Inner>,
+    /// Which wall comes off again.
+    pub lid: Option<Lid>,
     /// Parts of a straight front that stay open (mouths), from and to, mm up, in order.
     pub open_front: Vec<P2>,
 }
@@ -231,47 +242,81 @@ impl Carcass {
         let [w, h, d] = self.outside;
         let t = self.panel;
         let z = |y: f64| self.front_inner(y);
-        let mut list = self.baffle_boards();
-        list.push(Board::across("Back", Role::Wall, [[d, 0.0], [d, h], [d - t, 0.0], [d - t, h]], 0.0, w));
+        let right_lid = self.lid == Some(Lid::RightSide);
+        let over = if right_lid { w - t } else { w };
+        let mut list = self.baffle_boards(over);
+        list.push(Board::across("Back", Role::Wall, [[d, 0.0], [d, h], [d - t, 0.0], [d - t, h]], 0.0, over));
         let floor_through = self.through == Through::FloorAndTop || self.joint == Joint::Mitre;
-        let (from, to) = if floor_through { (0.0, w) } else { (t, w - t) };
+        let (from, to) = if floor_through { (0.0, over) } else { (t, w - t) };
         let mut floor =
             Board::across("Floor", Role::Wall, [[z(0.0), 0.0], [d - t, 0.0], [z(t), t], [d - t, t]], from, to);
         let top_quad = [[z(h), h], [d - t, h], [z(h - t), h - t], [d - t, h - t]];
         let mut top = Board::across("Top", Role::Wall, top_quad, from, to);
         let ring = if floor_through { self.inner_ring() } else { self.ring_between(0.0, h) };
         let mut left = Board::upright("Left side", Role::Wall, &ring, 0.0, t);
-        let mut right = Board::upright("Right side", Role::Wall, &ring, w - t, t);
-        // the right side's face is its outer one as it stands; turn it so that faces look the way they are worked on
+        let whole = self.outer_ring();
+        let mut right = Board::upright("Right side", Role::Wall, if right_lid { &whole } else { &ring }, w - t, t);
+        let step = self.step();
+        let (inner, outer) = (self.ring_between(t, h - t), self.ring_between(0.0, h));
         for (board, flat) in [(&mut floor, true), (&mut top, true), (&mut left, false), (&mut right, false)] {
-            let through = flat == floor_through;
-            // flat boards meet the sides along v, sides meet the flat ones along v too
             match self.joint {
                 Joint::Butt => {}
-                Joint::Rebate if through => {
-                    board.edges = format!("both ends: rebate {t:.1} wide, {:.1} deep", self.step());
+                _ if right_lid && board.name == "Right side" => {}
+                Joint::Rebate if flat == floor_through => {
+                    let ends = if flat && right_lid { "left end" } else { "both ends" };
+                    board.edges = format!("{ends}: rebate {t:.1} wide, {step:.1} deep");
                 }
-                Joint::Rebate => board.hidden_mm[1] = 2.0 * self.step(),
+                Joint::Rebate if flat => {
+                    // under a side that comes off there is no rebate; v runs either way
+                    let right = if right_lid { 0.0 } else { step };
+                    board.let_in(1, if board.v[0] > 0.0 { [step, right] } else { [right, step] });
+                }
+                // what goes into the rebates follows the front's line on
+                Joint::Rebate => {
+                    let ring = self.ring_between(t - step, h - t + step);
+                    board.sawn = Some(Outline::Corners { face: ring.clone(), back: ring });
+                }
                 Joint::Mitre => {
-                    if !flat {
-                        board.hidden_mm[1] = 2.0 * t;
+                    let ends = if flat && right_lid { "left end" } else { "both ends" };
+                    board.edges = format!("{ends}: 45 degrees, the length is that of the outer face");
+                    if flat && let Outline::Corners { face, back } = &board.outline {
+                        // its face is the outer one; the inner stands between the sides
+                        let inner = |p: &P2| {
+                            let x = board.place(*p, 0.0)[0];
+                            [p[0], p[1] + board.v[0] * (x.clamp(t, w - t) - x)]
+                        };
+                        let back = back.iter().map(inner).collect();
+                        board.sawn = Some(Outline::Corners { face: face.clone(), back });
                     }
-                    board.edges = "both ends: 45 degrees, the length is that of the outer face".into();
                 }
+            }
+        }
+        if self.joint == Joint::Mitre {
+            // the left side's face is its inner one, the right side's its outer
+            left.sawn = Some(Outline::Corners { face: inner.clone(), back: outer.clone() });
+            if !right_lid {
+                right.sawn = Some(Outline::Corners { face: outer, back: inner });
             }
         }
         list.extend([floor, top, left, right]);
         for board in &mut list {
-            let bevels = board.bevels();
-            if board.edges.is_empty() && bevels.iter().any(|b| *b > 0.05) {
-                board.edges = bevel_words(bevels);
+            board.add_words(&bevel_words(board.bevels()));
+            let name = match self.lid {
+                Some(Lid::Back) => "Back",
+                Some(Lid::RightSide) => "Right side",
+                None => continue,
+            };
+            if board.name == name {
+                board.lid_screws = board.lid_places(t).len() as u32;
+                board.add_words(&format!("comes off again: {} screws, on a gasket", board.lid_screws));
             }
         }
         list
     }
 
-    fn baffle_boards(&self) -> Vec<Board> {
-        let [w, h, _] = self.outside;
+    /// The baffle and what belongs to it, from the left to so far across, mm.
+    fn baffle_boards(&self, w: f64) -> Vec<Board> {
+        let h = self.outside[1];
         let t = self.panel;
         let piece = |name: &str, low: f64, high: f64| {
             let (o, i) = (|y: f64| self.front_outer(y), |y: f64| self.front_inner(y));
@@ -322,13 +367,43 @@ impl Carcass {
         let groove = if self.housing == Housing::Dado { (self.panel / 3.0).round() } else { 0.0 };
         let mut list: Vec<Board> = self.inner.iter().map(|inner| self.inner_board(inner)).collect();
         for board in &mut list {
+            board.add_words(&bevel_words(board.bevels()));
             if groove > 0.0 && matches!(board.role, Role::Brace | Role::Fold) {
-                board.hidden_mm[1] += 2.0 * groove;
-                let words = format!("stands in grooves {groove:.0} deep in the walls beside it");
-                board.edges = if board.edges.is_empty() { words } else { format!("{}; {words}", board.edges) };
+                self.into_grooves(board, groove);
             }
         }
         list
+    }
+
+    /// Lets the ends of a board that stand at a wall into it: those of its longer way where it is a bar, else those beside it.
+    fn into_grooves(&self, board: &mut Board, groove: f64) {
+        let [w, h, d] = self.outside;
+        let walls = [[self.panel, w - self.panel], [self.panel, h - self.panel], [f64::NEG_INFINITY, d - self.panel]];
+        let [low, high] = board.extent();
+        let (length, width) = (high[0] - low[0], high[1] - low[1]);
+        // a bar is square: its ends are those of its length
+        let bar = (length.min(width) - board.thickness_mm).abs() < 0.01 && length != width;
+        let axis = if bar { usize::from(width > length) } else { 1 };
+        let way = if axis == 0 { board.u } else { board.v };
+        let along = (0..3).find(|k| way[*k].abs() > 0.99);
+        let ends = along.map(|k| {
+            let mut ends = [low, high].map(|p| board.place(p, 0.0)[k]);
+            ends.sort_by(f64::total_cmp);
+            let loose = |i: usize| match self.lid {
+                Some(Lid::RightSide) => k == 0 && i == 1,
+                Some(Lid::Back) => k == 2 && i == 1,
+                None => false,
+            };
+            let at_wall = [0, 1].map(|i| if (ends[i] - walls[k][i]).abs() < 0.05 && !loose(i) { groove } else { 0.0 });
+            if way[k] > 0.0 { at_wall } else { [at_wall[1], at_wall[0]] }
+        });
+        let ends = ends.unwrap_or([groove; 2]);
+        board.let_in(axis, ends);
+        match ends.iter().filter(|e| **e > 0.0).count() {
+            0 => {}
+            1 => board.add_words(&format!("one end stands in a groove {groove:.0} deep")),
+            _ => board.add_words(&format!("stands in grooves {groove:.0} deep in the walls beside it")),
+        }
     }
 
     fn inner_board(&self, inner: &Inner) -> Board {
@@ -438,13 +513,15 @@ pub fn face_of([w, h, d]: [f64; 3], front: Front, face: usize, up: f64) -> FaceF
     }
 }
 
-/// Angles in words.
+/// Angles in words, of what [`Board::bevels`] tells.
 pub fn bevel_words([low, high]: P2) -> String {
-    match (low > 0.05, high > 0.05) {
-        (true, true) if (low - high).abs() < 0.05 => format!("both ends {low:.1} degrees off square"),
-        (true, true) => format!("ends {low:.1} and {high:.1} degrees off square"),
-        (true, false) => format!("one end {low:.1} degrees off square"),
-        (false, true) => format!("one end {high:.1} degrees off square"),
+    let (a, b) = (low.abs(), high.abs());
+    let lean = if low * high < 0.0 { "leaning the same way" } else { "leaning towards each other" };
+    match (a > 0.05, b > 0.05) {
+        (true, true) if (a - b).abs() < 0.05 => format!("both ends {a:.1} degrees off square, {lean}"),
+        (true, true) => format!("ends {a:.1} and {b:.1} degrees off square, {lean}"),
+        (true, false) => format!("one end {a:.1} degrees off square"),
+        (false, true) => format!("one end {b:.1} degrees off square"),
         (false, false) => String::new(),
     }
 }
@@ -533,6 +610,7 @@ mod tests {
             through,
             housing: Housing::Butt,
             inner: Vec::new(),
+            lid: None,
             open_front: Vec::new(),
         }
     }
@@ -583,7 +661,7 @@ mod tests {
         ];
         let boards = c.inside_boards();
         assert!(
-            (boards[0].bevels()[0] - (150.0f64 / 600.0).atan().to_degrees()).abs() < 0.01,
+            (boards[0].bevels()[0].abs() - (150.0f64 / 600.0).atan().to_degrees()).abs() < 0.01,
             "{:?}",
             boards[0].bevels()
         );

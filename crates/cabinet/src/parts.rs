@@ -13,10 +13,14 @@ pub struct Part {
     pub name: String,
     /// How many alike.
     pub count: u32,
-    /// Longer side, finished, mm.
+    /// Longer side, finished, mm: along the face, of ends that lean towards each other along the longer one.
     pub length_mm: f64,
     /// Shorter side, finished, mm.
     pub width_mm: f64,
+    /// Longer side of the rectangle it is sawn from, mm: more than the length where both ends lean the same way.
+    pub blank_length_mm: f64,
+    /// Shorter side of that rectangle, mm.
+    pub blank_width_mm: f64,
     /// Thickness, mm.
     pub thickness_mm: f64,
     /// What is sawn along its edges, in words; empty for nothing.
@@ -32,13 +36,15 @@ pub fn is_sawn(board: &Board) -> bool {
     !matches!(board.role, Role::Tube | Role::Dowel)
 }
 
-/// The cut list. Lengths are of the finished blanks: an end that stands in a rebate is so much longer, a mitred or bevelled
-/// board has its length at the long side. `layers` says of a board which thicknesses (mm) it is glued up from.
+/// The cut list. Lengths are of the boards as they are sawn: an end that stands in a rebate is so much longer, a mitred board
+/// has the length of its outer face. `layers` says of a board which thicknesses (mm) it is glued up from.
 pub fn parts(boards: &[Board], layers: impl Fn(&Board) -> Vec<f64>) -> Vec<Part> {
     let mut list: Vec<Part> = Vec::new();
     for (i, board) in boards.iter().enumerate().filter(|(_, b)| is_sawn(b)) {
-        let [a, b] = board.blank();
-        let (length, width) = (a.max(b), a.min(b));
+        let ([a, b], [blank_a, blank_b]) = (board.size(), board.blank());
+        let turned = b > a;
+        let (length, width) = if turned { (b, a) } else { (a, b) };
+        let (blank_length, blank_width) = if turned { (blank_b, blank_a) } else { (blank_a, blank_b) };
         let holes: Vec<&str> = board.holes.iter().map(|h| h.name.as_str()).filter(|n| *n != "window").collect();
         let mut edges = board.edges.clone();
         if !holes.is_empty() {
@@ -77,6 +83,7 @@ pub fn parts(boards: &[Board], layers: impl Fn(&Board) -> Vec<f64>) -> Vec<Part>
             let same = |p: &Part| {
                 (p.length_mm - length).abs() < 0.05
                     && (p.width_mm - width).abs() < 0.05
+                    && (p.blank_length_mm - blank_length).abs() < 0.05
                     && (p.thickness_mm - thickness).abs() < 0.05
                     && p.edges == words
                     && (p.role == Role::Baffle) == (board.role == Role::Baffle)
@@ -95,6 +102,8 @@ pub fn parts(boards: &[Board], layers: impl Fn(&Board) -> Vec<f64>) -> Vec<Part>
                     count: 1,
                     length_mm: length,
                     width_mm: width,
+                    blank_length_mm: blank_length,
+                    blank_width_mm: blank_width,
                     thickness_mm: thickness,
                     edges: words,
                     role: board.role,
@@ -134,6 +143,7 @@ mod tests {
                 through: Through::FloorAndTop,
                 housing: Housing::Butt,
                 inner: Vec::new(),
+                lid: None,
                 open_front: Vec::new(),
             };
             let list = parts(&c.boards(), |b| vec![b.thickness_mm]);
@@ -164,6 +174,7 @@ mod tests {
             through: Through::Sides,
             housing: Housing::Butt,
             inner: Vec::new(),
+            lid: None,
             open_front: Vec::new(),
         };
         let list = parts(&c.boards(), |b| {

@@ -17,6 +17,8 @@ pub struct ArrayResult {
     pub voice_coils: u32,
     /// Every wiring possible for the count and the coils, the lowest load first.
     pub wirings: Vec<WiringResult>,
+    /// Which way round the woofers are joined, in words.
+    pub polarity: String,
     /// The isobaric pairs; absent in plain mounting.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub isobaric: Option<IsobaricResult>,
@@ -127,6 +129,16 @@ pub fn wiring_in_words(count: u32, voice_coils: u32, coils: CoilWiring, in_serie
     }
 }
 
+/// Which way round the woofers are joined, in words.
+pub fn polarity_in_words(design: &Design) -> &'static str {
+    match design.array.isobaric.map(|pair| pair.mounting) {
+        Some(Mounting::FaceToFace) => {
+            "Of each pair the outer woofer plus to plus; on the inner one plus and minus change places: face to face only then do both cones move the same way."
+        }
+        _ => "Plus to plus on every woofer.",
+    }
+}
+
 /// Works array, pairs and mass out.
 pub(crate) fn array(analysis: &Analysis) -> ArrayResult {
     let woofer = &analysis.design.woofer;
@@ -134,6 +146,7 @@ pub(crate) fn array(analysis: &Analysis) -> ArrayResult {
     ArrayResult {
         voice_coils: analysis.woofer.coils,
         wirings: all_wirings(analysis),
+        polarity: polarity_in_words(&analysis.design).into(),
         isobaric: isobaric(analysis),
         least_chambers: least.iter().filter_map(|m| least_chamber(woofer, *m)).collect(),
         added_mass: added_mass(analysis),

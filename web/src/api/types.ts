@@ -3921,6 +3921,8 @@ export interface components {
             voice_coils: number;
             /** @description Every wiring possible for the count and the coils, the lowest load first. */
             wirings: components["schemas"]["WiringResult"][];
+            /** @description Which way round the woofers are joined, in words. */
+            polarity: string;
             /** @description The isobaric pairs; absent in plain mounting. */
             isobaric?: components["schemas"]["IsobaricResult"] | null;
             /** @description Least coupling chambers this woofer would need, front to back and face to face; absent without the sizes. */
@@ -5793,7 +5795,7 @@ export interface components {
             count: number;
             /**
              * Format: double
-             * @description Longer side, finished, mm.
+             * @description Longer side, finished, mm: along the face, of ends that lean towards each other along the longer one.
              */
             length_mm: number;
             /**
@@ -5801,6 +5803,16 @@ export interface components {
              * @description Shorter side, finished, mm.
              */
             width_mm: number;
+            /**
+             * Format: double
+             * @description Longer side of the rectangle it is sawn from, mm: more than the length where both ends lean the same way.
+             */
+            blank_length_mm: number;
+            /**
+             * Format: double
+             * @description Shorter side of that rectangle, mm.
+             */
+            blank_width_mm: number;
             /**
              * Format: double
              * @description Thickness, mm.
@@ -5816,12 +5828,12 @@ export interface components {
             board: string;
             /**
              * Format: double
-             * @description Length with the oversize, mm.
+             * @description Length of its blank with the oversize, mm.
              */
             rough_length_mm: number;
             /**
              * Format: double
-             * @description Width with the oversize, mm.
+             * @description Width of its blank with the oversize, mm.
              */
             rough_width_mm: number;
             /** @description Length in inches. */
@@ -6072,10 +6084,15 @@ export interface components {
             outline: components["schemas"]["Outline"];
             /** @description Its holes. */
             holes: components["schemas"]["Hole"][];
-            /** @description How much longer and wider its blank is sawn than it shows, along u and v, mm: ends that stand in rebates or grooves. */
-            hidden_mm: number[];
+            /** @description Its outline as it is sawn, with what stands in rebates, mitres and grooves; absent where nothing does. */
+            sawn?: components["schemas"]["Outline"] | null;
             /** @description What is sawn along its edges, in words. */
             edges: string;
+            /**
+             * Format: uint32
+             * @description How many screws hold it on a gasket, where it comes off again; 0 where it is glued.
+             */
+            lid_screws: number;
         };
         /** @description Outline of a board: the corners of its two faces, or a disc. */
         Outline: {

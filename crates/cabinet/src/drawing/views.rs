@@ -1,7 +1,7 @@
 //! Elevations, the side section, the fold, and the parts flat: from the boards as they stand.
 
 use super::{Anchor, Drawing, Item, Layer, mm};
-use crate::board::{Board, Opening, Outline, P2, Role, V3, area, dot};
+use crate::board::{Board, Opening, Outline, P2, Role, V3, dot, reach};
 use crate::fold::Fold;
 use crate::sheets::{Bin, Cut, Placed};
 use std::f64::consts::TAU;
@@ -289,15 +289,20 @@ pub fn fold_section(boards: &[Board], fold: &Fold, things: &[Silhouette], letter
     d
 }
 
-/// Every part flat, with its holes: for a router, or for marking out. Each is named by its letter.
-pub fn parts_flat(boards: &[(String, &Board)]) -> Drawing {
-    let largest = boards.iter().map(|(_, b)| b.blank()[0].max(b.blank()[1])).fold(0.0, f64::max);
+/// A piece as it is sawn: its letter, its board, its own thickness (mm; less than the board's where that is glued up).
+pub type FlatPiece<'a> = (String, &'a Board, f64);
+
+/// Every piece flat as it is sawn, with its holes: for a router, or for marking out. Each is named by its letter and has the
+/// sizes of its line in the cut list.
+pub fn parts_flat(pieces: &[FlatPiece]) -> Drawing {
+    let largest = pieces.iter().map(|(_, b, _)| b.size()[0].max(b.size()[1])).fold(0.0, f64::max);
     let mut d = Drawing::new("Parts, flat", words_for(largest));
     let gap = 2.0 * d.text;
     let (mut x, mut y, mut row) = (0.0, 0.0, 0.0f64);
     let wide = 3.0 * largest;
-    for (label, board) in boards {
-        let [low, high] = board.extent();
+    for (label, board, thickness) in pieces {
+        let ring = board.flat();
+        let [low, high] = reach(&ring);
         let (w, h) = (high[0] - low[0], high[1] - low[1]);
         if x > 0.0 && x + w > wide {
             x = 0.0;
@@ -308,9 +313,6 @@ pub fn parts_flat(boards: &[(String, &Board)]) -> Drawing {
         match &board.outline {
             Outline::Disc { diameter_mm } => d.add(Layer::Outline, Item::Circle(at([0.0, 0.0]), diameter_mm / 2.0)),
             Outline::Corners { .. } => {
-                // the larger of the two faces is what is cut first
-                let rings = [board.ring(0.0), board.ring(1.0)];
-                let ring = if area(&rings[1]).abs() > area(&rings[0]).abs() + 1e-6 { &rings[1] } else { &rings[0] };
                 d.add(Layer::Outline, Item::Ring(ring.iter().map(|p| at(*p)).collect(), false));
             }
         }
@@ -335,9 +337,14 @@ pub fn parts_flat(boards: &[(String, &Board)]) -> Drawing {
                 }
             }
         }
+        if board.lid_screws > 0 {
+            for p in board.lid_places(*thickness) {
+                d.add(Layer::Screws, Item::Circle(at(p), 1.5));
+            }
+        }
         d.word(
             [x + w / 2.0, y + 0.3 * d.text],
-            format!("{label} {} x {} x {}", mm(w.max(h)), mm(w.min(h)), mm(board.thickness_mm)),
+            format!("{label} {} x {} x {}", mm(w.max(h)), mm(w.min(h)), mm(*thickness)),
             Anchor::Middle,
         );
         x += w + gap;
@@ -401,6 +408,7 @@ pub fn sheets(title: &str, bins: &[Bin], placed: &[Placed], cuts: &[Cut]) -> Dra
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::board::area;
     use crate::carcass::{Carcass, Front, Housing, Inner, Joint, Through};
 
     fn boards() -> Vec<Board> {
@@ -413,6 +421,7 @@ mod tests {
             through: Through::FloorAndTop,
             housing: Housing::Butt,
             inner: vec![Inner::Level { name: "Window".into(), at: 250.0, thickness: 18.0, reach: 1.0, open: 0.5 }],
+            lid: None,
             open_front: Vec::new(),
         }
         .boards()

@@ -32,9 +32,9 @@ pub struct CutPart {
     pub part: Part,
     /// What it is of.
     pub board: String,
-    /// Length with the oversize, mm.
+    /// Length of its blank with the oversize, mm.
     pub rough_length_mm: f64,
-    /// Width with the oversize, mm.
+    /// Width of its blank with the oversize, mm.
     pub rough_width_mm: f64,
     /// Length in inches.
     pub length_in: String,
@@ -153,8 +153,8 @@ pub fn cutting_of(cabinet: &Cabinet, built: &Built, cabinets: u32) -> Option<Cut
             CutPart {
                 // strips are bought as bars
                 board: if part.role == Role::Strip { BAR.into() } else { board.info().title.into() },
-                rough_length_mm: part.length_mm + saw.oversize_mm,
-                rough_width_mm: part.width_mm + saw.oversize_mm,
+                rough_length_mm: part.blank_length_mm + saw.oversize_mm,
+                rough_width_mm: part.blank_width_mm + saw.oversize_mm,
                 length_in: length.to_string(),
                 width_in: width.to_string(),
                 rounding_mm: rounding,

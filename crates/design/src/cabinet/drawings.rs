@@ -12,8 +12,10 @@ use oak_drum_cabinet::drawing::Drawing;
 use oak_drum_cabinet::drawing::exploded::exploded;
 use oak_drum_cabinet::drawing::pdf::Block;
 use oak_drum_cabinet::drawing::template::template;
-use oak_drum_cabinet::drawing::views::{Side, Silhouette, elevation, fold_section, hull, parts_flat, section, sheets};
-use oak_drum_cabinet::parts::{Part, is_sawn, parts};
+use oak_drum_cabinet::drawing::views::{
+    FlatPiece, Side, Silhouette, elevation, fold_section, hull, parts_flat, section, sheets,
+};
+use oak_drum_cabinet::parts::{Part, parts};
 
 /// A drawing with its stable name.
 #[derive(Clone, Debug, PartialEq)]
@@ -155,8 +157,12 @@ fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Nam
     let lettered: Vec<(String, &Board)> = boards.iter().enumerate().map(|(i, b)| (shop.letter_at(i), b)).collect();
     add("exploded", &|| exploded(&lettered));
     add("parts", &|| {
-        let sawn: Vec<(String, &Board)> = lettered.iter().filter(|(_, b)| is_sawn(b)).cloned().collect();
-        parts_flat(&sawn)
+        let pieces: Vec<FlatPiece> = shop
+            .parts
+            .iter()
+            .flat_map(|p| p.boards.iter().map(|i| (p.label.clone(), &boards[*i as usize], p.thickness_mm)))
+            .collect();
+        parts_flat(&pieces)
     });
     for (i, stock) in cutting.iter().flat_map(|c| &c.stocks).enumerate() {
         add(&format!("sheets-{i}"), &|| {

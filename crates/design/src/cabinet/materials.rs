@@ -5,7 +5,7 @@ use super::seats::{Built, Kind, built};
 use crate::analysis::Analysis;
 use crate::document::Shape;
 use oak_drum_acoustics::port::Section;
-use oak_drum_cabinet::board::{Board, Role};
+use oak_drum_cabinet::board::{self, Board, Role, dot};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -130,7 +130,13 @@ pub fn bill(analysis: &Analysis) -> Option<Bill> {
     );
     let glue = joints * cabinet.panel_mm * 1e-6 * GLUE;
     add("wood glue".into(), (glue / 10.0).ceil() * 10.0, "g", None, "", true);
-    let gasket: f64 = built.seats.iter().filter_map(|s| s.frame_mm).map(|f| f * std::f64::consts::PI * 1e-3).sum();
+    let lids = built.solids.boards.iter().filter(|b| b.lid_screws > 0);
+    let lid_screws: u32 = lids.clone().map(|b| b.lid_screws).sum();
+    if lid_screws > 0 {
+        add("screws for the panel that comes off".into(), f64::from(lid_screws), "", None, "", false);
+    }
+    let frames: f64 = built.seats.iter().filter_map(|s| s.frame_mm).map(|f| f * std::f64::consts::PI * 1e-3).sum();
+    let gasket = frames + lids.map(|b| lid_gasket_mm(&built, b)).sum::<f64>() * 1e-3;
     if gasket > 0.0 {
         add("gasket tape".into(), (gasket * 10.0).ceil() / 10.0, "m", None, "", true);
     }
@@ -177,6 +183,24 @@ pub fn fill_grams(analysis: &Analysis) -> f64 {
         .sum();
     let along = analysis.wired.figures.iter().find(|f| f.id == "fill_g").map_or(0.0, |f| f.value);
     chambers + along
+}
+
+/// Length of gasket under a panel that comes off, mm: around it, and along every board inside that ends at it.
+pub fn lid_gasket_mm(built: &Built, lid: &Board) -> f64 {
+    let ring = lid.ring(0.0);
+    let around: f64 = ring.iter().zip(ring.iter().cycle().skip(1)).map(|(a, b)| (b[0] - a[0]).hypot(b[1] - a[1])).sum();
+    let ends = built.solids.boards.iter().filter(|b| matches!(b.role, Role::Fold | Role::Brace | Role::Port));
+    let along: f64 = ends
+        .filter(|b| {
+            let off = b.corners().into_iter().map(|p| {
+                let below = dot(board::along(p, lid.at, -1.0), lid.normal());
+                below.abs().min((below - lid.thickness_mm).abs())
+            });
+            off.fold(f64::INFINITY, f64::min) < 0.5
+        })
+        .map(|b| b.size()[0])
+        .sum();
+    around + along
 }
 
 /// Length of all glued joints, mm: every board's ends and long edges that meet another, half its outline each.

@@ -1,6 +1,7 @@
 //! The cabinet of a design as it is built: solids, folded paths, what follows from what is held, places and clearances, and
 //! what goes to the saw and the bench.
 
+mod assembly;
 pub mod clearance;
 pub mod cutting;
 pub mod drawings;

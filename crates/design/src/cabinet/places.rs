@@ -64,9 +64,10 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
                 None => 0.5 * (low[0] + high[0]),
             };
             // a front horn's magnet stands in the closed chamber, which lies before the board's face; a tapped horn's in the lane
-            // near the mouth, behind it
+            // near the mouth, behind it; a bandpass box's woofer is screwed on from behind, where its back comes off
             let before = matches!(design.enclosure, Enclosure::FrontHorn(_));
-            let at = board.place([u, across], if before { board.thickness_mm } else { 0.0 });
+            let behind = matches!(design.enclosure, Enclosure::BandpassFourth(_) | Enclosure::BandpassSixth(_));
+            let at = board.place([u, across], if before || behind { board.thickness_mm } else { 0.0 });
             let n = board.normal();
             list.push(Seat {
                 kind: Kind::Woofer,

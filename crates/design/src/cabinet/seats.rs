@@ -2,7 +2,7 @@
 //! their holes. Where woofers and openings go is `places`.
 
 use super::places::{openings, woofers};
-use super::solids::{Solids, before_woofer, solids};
+use super::solids::{Solids, before_woofer, lid_of, solids};
 use crate::analysis::Analysis;
 use crate::document::{AmplifierSpace, Cabinet, Shape, Spot};
 use oak_drum_acoustics::port::Face;
@@ -115,7 +115,8 @@ pub fn built(analysis: &Analysis) -> Option<Built> {
     let cabinet = design.cabinet.as_ref()?;
     let fold = analysis.fold.as_ref().and_then(|f| f.as_ref().ok());
     let before = before_woofer(&design.enclosure, cabinet, &analysis.wired);
-    let mut solids = solids(cabinet, fold.map(|f| &f.fold), &analysis.wired.ports, before);
+    let lid = lid_of(&design.enclosure, fold.is_some());
+    let mut solids = solids(cabinet, fold.map(|f| &f.fold), &analysis.wired.ports, before, lid);
     let mut seats = woofers(analysis, cabinet, &solids);
     seats.extend(openings(analysis, cabinet, &solids));
     let spot_seat =

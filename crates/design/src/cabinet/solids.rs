@@ -4,7 +4,7 @@ use crate::document::{AmplifierSpace, Brace, Cabinet, Lies, Shape, Ties};
 use oak_drum_acoustics::families::{Enclosure, PortReport, Wired};
 use oak_drum_acoustics::port::Section;
 use oak_drum_cabinet::board::{Board, Outline, Role, area};
-use oak_drum_cabinet::carcass::{Carcass, Front, Inner, Tube};
+use oak_drum_cabinet::carcass::{Carcass, Front, Inner, Lid, Tube};
 use oak_drum_cabinet::fold::Fold;
 
 /// Air around an amplifier's cut-out in a chamber of its own, mm.
@@ -42,7 +42,13 @@ fn front(shape: Shape) -> Front {
 }
 
 /// The solids of a cabinet; ports as worked out and the volume of a chamber before an inner woofer board (L) where there are.
-pub fn solids(cabinet: &Cabinet, fold: Option<&Fold>, ports: &[PortReport], before: Option<f64>) -> Solids {
+pub fn solids(
+    cabinet: &Cabinet,
+    fold: Option<&Fold>,
+    ports: &[PortReport],
+    before: Option<f64>,
+    lid: Option<Lid>,
+) -> Solids {
     if let Shape::Tube { wall_mm } = cabinet.shape {
         let tube = Tube {
             diameter: cabinet.width_mm,
@@ -63,6 +69,7 @@ pub fn solids(cabinet: &Cabinet, fold: Option<&Fold>, ports: &[PortReport], befo
         through: cabinet.saw.through,
         housing: cabinet.saw.housing,
         inner: Vec::new(),
+        lid,
         open_front: Vec::new(),
     };
     let inside = carcass.inside();
@@ -115,17 +122,28 @@ pub fn solids(cabinet: &Cabinet, fold: Option<&Fold>, ports: &[PortReport], befo
         };
         for (name, quad) in &fold.boards {
             let mut board = Board::across(name, Role::Fold, *quad, t, cabinet.width_mm - t);
-            board.edges = oak_drum_cabinet::carcass::bevel_words(board.bevels());
+            board.add_words(&oak_drum_cabinet::carcass::bevel_words(board.bevels()));
             if groove > 0.0 {
-                board.hidden_mm[1] = 2.0 * groove;
-                let words = format!("stands in grooves {groove:.0} deep in the sides");
-                board.edges = if board.edges.is_empty() { words } else { format!("{}; {words}", board.edges) };
+                // a side that comes off has no grooves
+                let right = if lid == Some(Lid::RightSide) { 0.0 } else { groove };
+                board.let_in(1, if board.v[0] > 0.0 { [groove, right] } else { [right, groove] });
+                board.add_words(&format!("stands in grooves {groove:.0} deep in the sides"));
             }
             boards.push(board);
         }
     }
     let inner = area(&carcass.inner_ring()).abs() * (cabinet.width_mm - 2.0 * t);
     Solids { boards, bulk: carcass.bulk(), inner, bay, carcass: Some(carcass) }
+}
+
+/// The wall that comes off again, where the woofer stands on a board inside: of a bandpass box the back, of a folded horn the
+/// side its boards end at.
+pub fn lid_of(enclosure: &Enclosure, folded: bool) -> Option<Lid> {
+    match enclosure {
+        Enclosure::BandpassFourth(_) | Enclosure::BandpassSixth(_) => Some(Lid::Back),
+        Enclosure::FrontHorn(_) | Enclosure::TappedHorn(_) if folded => Some(Lid::RightSide),
+        _ => None,
+    }
 }
 
 /// The volume of the chamber before a board the woofers stand on inside, with what its ports take, L; bandpass boxes only.

@@ -224,7 +224,7 @@ fn steps_are_for_this_cabinet() {
         ("/cabinet/braces", Value::Null),
     ]))
     .unwrap();
-    assert!(tube.iter().any(|s| s.id == "discs") && !tube.iter().any(|s| s.id == "close"));
+    assert!(tube.iter().any(|s| s.id == "discs") && tube.iter().any(|s| s.id == "close" && s.title.contains("disc")));
 }
 
 /// The bill adds up what has a price, and says what has none.
@@ -266,4 +266,41 @@ proptest! {
         let sum: f64 = ledger.lines.iter().map(|l| l.litres).sum();
         prop_assert!((sum - ledger.net_l).abs() < 1e-9);
     }
+}
+
+/// Face to face the inner woofer is joined the other way round, front to back none is: the step says what the document and the drawing
+/// of the wires say.
+#[test]
+fn steps_say_how_pairs_are_joined() {
+    let said = |mounting: &str| {
+        let pair = json!({"mounting": mounting, "chamber_l": 9});
+        let a = analysis(&[("/array", json!({"count": 2, "isobaric": pair}))]);
+        steps(&a).unwrap().into_iter().find(|s| s.id == "wire").unwrap().text
+    };
+    assert!(said("face_to_face").contains("on the inner one plus and minus change places"));
+    assert!(!said("face_to_face").contains("on every woofer"));
+    assert!(said("front_to_back").contains("Plus to plus on every woofer"));
+}
+
+/// A bandpass box opens at its back: the woofer is screwed on from behind its board, the back has screws and a gasket in the list,
+/// in the bill and in the steps.
+#[test]
+fn a_woofer_inside_is_reached_through_the_back() {
+    let port = json!({"section": {"shape": "round", "diameter_mm": 105}, "count": 1, "sizing": {"by": "tuning", "tuning_hz": 45}});
+    let enclosure = json!({"family": "bandpass_fourth", "front_volume_l": 40, "rear_volume_l": 40, "front_port": port});
+    let a = analysis(&[("/enclosure", enclosure), ("/cabinet/braces", Value::Null)]);
+    let built = built(&a).unwrap();
+    let back = built.solids.boards.iter().find(|b| b.name == "Back").unwrap();
+    // 420 and 600 less 18 in screws at most 120 mm apart: 402/120 and 582/120, rounded up, twice each
+    assert_eq!(back.lid_screws, 2 * (4 + 5));
+    let woofer = &built.seats[0];
+    let board = built.solids.boards.iter().find(|b| b.name == "Woofer board").unwrap();
+    let rear = board.corners().iter().map(|p| p[2]).fold(0.0, f64::max);
+    assert!((woofer.at[2] - rear).abs() < 1e-6 && woofer.inward[2] > 0.99, "{woofer:?}");
+    let part = cutting(&a).unwrap().parts.into_iter().find(|p| p.part.name.contains("Back")).unwrap();
+    assert!(part.part.edges.contains("18 screws, on a gasket"), "{}", part.part.edges);
+    let bill = bill(&a).unwrap();
+    let amount = |what: &str| bill.items.iter().find(|i| i.what.contains(what)).unwrap().quantity;
+    assert_eq!(amount("panel that comes off"), 18.0);
+    assert!(amount("gasket") >= 2.0 * (0.42 + 0.6));
 }

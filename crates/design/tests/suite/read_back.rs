@@ -5,9 +5,9 @@
 use oak_drum_cabinet::board::{Board, area};
 use oak_drum_cabinet::drawing::pdf::{Block, Paper};
 use oak_drum_cabinet::drawing::{LAYERS, dxf, pdf};
-use oak_drum_cabinet::parts::is_sawn;
 use oak_drum_cabinet::sheets::{Piece, Sheet, layout};
 use oak_drum_design::analysis::{Analysis, Change, apply};
+use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::drawings::{drawings, plan};
 use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::read_value;
@@ -170,8 +170,22 @@ fn what_is_written_reads_back() {
         let parts = &found["dxf"][format!("{name}-parts")];
         assert_eq!((parts["errors"].as_u64(), parts["units"].as_u64()), (Some(0), Some(4)), "{name}");
         assert_eq!(parts["open_outlines"], 0, "{name}");
-        let larger = |b: &Board| area(&b.ring(0.0)).abs().max(area(&b.ring(1.0)).abs());
-        let sawn: f64 = boards.iter().filter(|b| is_sawn(b)).map(larger).sum();
+        // every piece by its line in the cut list; what is cut to an outline by that
+        let sawn: f64 = cutting(analysis)
+            .unwrap()
+            .parts
+            .iter()
+            .map(|p| {
+                let whole = p.part.length_mm * p.part.width_mm;
+                let board = &boards[p.part.boards[0] as usize];
+                let each = match p.part.edges.as_str() {
+                    e if e.contains("outline") || e.contains("at an angle") => area(&board.flat()).abs(),
+                    e if e.contains("round, ") => whole * std::f64::consts::PI / 4.0,
+                    _ => whole,
+                };
+                each * f64::from(p.part.count)
+            })
+            .sum();
         let off = sawn / parts["outline_mm2"].as_f64().unwrap() - 1.0;
         // a disc is drawn as a circle and counted here by its corners
         assert!(off.abs() < 2e-3, "{name}: {off}");

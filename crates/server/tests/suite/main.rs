@@ -7,4 +7,5 @@ mod browser;
 mod client;
 mod front_end;
 mod openapi;
+mod order;
 mod shelf;

@@ -143,9 +143,7 @@ function Isobaric({ result }: { result: ArrayResult | undefined }) {
               (result.isobaric.uncouples_hz
                 ? `The pair parts at ${Math.round(result.isobaric.uncouples_hz)} Hz. `
                 : "The pair holds together over the whole band. ")}
-            {pair.mounting === "face_to_face"
-              ? "The inner woofer is wired with its polarity reversed."
-              : "Both woofers keep their polarity."}
+            {result?.polarity}
           </p>
         </div>
       )}

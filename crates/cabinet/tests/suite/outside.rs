@@ -7,7 +7,7 @@ use serde_json::Value;
 /// Wood, air and the wood's centroid within 0.1 % of the meshes, whatever runs through.
 #[test]
 fn volumes_and_centroids_against_meshes() {
-    let data: Value = serde_json::from_str(include_str!("../../../testdata/cabinet/trimesh/cabinets.json")).unwrap();
+    let data: Value = serde_json::from_str(include_str!("../../../../testdata/cabinet/trimesh/cabinets.json")).unwrap();
     let cases = data["cases"].as_array().unwrap();
     assert_eq!(cases.len(), 3);
     for case in cases {
@@ -23,6 +23,7 @@ fn volumes_and_centroids_against_meshes() {
                 through,
                 housing: Housing::Butt,
                 inner: Vec::new(),
+                lid: None,
                 open_front: Vec::new(),
             };
             if case["window"].is_object() {

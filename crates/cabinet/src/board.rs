@@ -88,6 +88,13 @@ pub enum Opening {
         /// Along v, mm.
         width_mm: f64,
     },
+    /// A triangle with a right angle between the board's axes; its place is the middle of the square it is half of.
+    Triangle {
+        /// The leg along u, from the right angle on, mm; negative where it runs the other way.
+        length_mm: f64,
+        /// The leg along v, mm.
+        width_mm: f64,
+    },
 }
 
 impl Opening {
@@ -96,6 +103,21 @@ impl Opening {
         match *self {
             Opening::Round { diameter_mm } => PI * diameter_mm * diameter_mm / 4.0,
             Opening::Rectangle { length_mm, width_mm } => length_mm * width_mm,
+            Opening::Triangle { length_mm, width_mm } => (length_mm * width_mm).abs() / 2.0,
+        }
+    }
+    /// Its corners around a place; none where it is round.
+    pub fn corners(&self, [u, v]: P2) -> Option<Vec<P2>> {
+        match *self {
+            Opening::Round { .. } => None,
+            Opening::Rectangle { length_mm, width_mm } => {
+                let (l, w) = (length_mm / 2.0, width_mm / 2.0);
+                Some(vec![[u - l, v - w], [u + l, v - w], [u + l, v + w], [u - l, v + w]])
+            }
+            Opening::Triangle { length_mm, width_mm } => {
+                let (l, w) = (length_mm / 2.0, width_mm / 2.0);
+                Some(vec![[u - l, v - w], [u + l, v - w], [u - l, v + w]])
+            }
         }
     }
     /// Half its extent along u and v, mm.
@@ -103,6 +125,7 @@ impl Opening {
         match *self {
             Opening::Round { diameter_mm } => [diameter_mm / 2.0; 2],
             Opening::Rectangle { length_mm, width_mm } => [length_mm / 2.0, width_mm / 2.0],
+            Opening::Triangle { length_mm, width_mm } => [length_mm.abs() / 2.0, width_mm.abs() / 2.0],
         }
     }
 }

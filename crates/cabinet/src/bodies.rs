@@ -128,7 +128,7 @@ impl Body {
             .iter()
             .filter_map(|h| match h.opening {
                 Opening::Rectangle { length_mm, width_mm } => Some((h.at, [length_mm / 2.0, width_mm / 2.0])),
-                Opening::Round { .. } => None,
+                Opening::Round { .. } | Opening::Triangle { .. } => None,
             })
             .collect();
         let (Outline::Corners { .. }, [(at, half)]) = (&board.outline, windows.as_slice()) else {

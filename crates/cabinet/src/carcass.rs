@@ -369,14 +369,14 @@ impl Carcass {
         for board in &mut list {
             board.add_words(&bevel_words(board.bevels()));
             if groove > 0.0 && matches!(board.role, Role::Brace | Role::Fold) {
-                self.into_grooves(board, groove);
+                self.house(board, groove);
             }
         }
         list
     }
 
     /// Lets the ends of a board that stand at a wall into it: those of its longer way where it is a bar, else those beside it.
-    fn into_grooves(&self, board: &mut Board, groove: f64) {
+    fn house(&self, board: &mut Board, groove: f64) {
         let [w, h, d] = self.outside;
         let walls = [[self.panel, w - self.panel], [self.panel, h - self.panel], [f64::NEG_INFINITY, d - self.panel]];
         let [low, high] = board.extent();
@@ -528,7 +528,11 @@ pub fn bevel_words([low, high]: P2) -> String {
 
 /// A block as a board: its thinnest side is its thickness.
 pub fn block(name: &str, role: Role, at: [f64; 3], size: [f64; 3]) -> Board {
-    let thin = (0..3).min_by(|a, b| size[*a].total_cmp(&size[*b])).unwrap_or(0);
+    plate(name, role, at, size, (0..3).min_by(|a, b| size[*a].total_cmp(&size[*b])).unwrap_or(0))
+}
+
+/// A block as a board whose thickness lies along an axis.
+pub fn plate(name: &str, role: Role, at: [f64; 3], size: [f64; 3], thin: usize) -> Board {
     let (p, q) = ((thin + 1) % 3, (thin + 2) % 3);
     let unit = |axis: usize| {
         let mut v = [0.0; 3];

@@ -1,7 +1,7 @@
 //! The air ledger: where every litre of the cabinet goes.
 
 use crate::cabinet::folding::Folded;
-use crate::cabinet::solids::{before_woofer, lid_of, solids};
+use crate::cabinet::solids::solids;
 use crate::document::{AmplifierSpace, Design, Mounting, Shape};
 use oak_drum_acoustics::families::{Enclosure, Wired};
 use oak_drum_cabinet::board::Role;
@@ -53,9 +53,7 @@ pub(crate) fn ledger(design: &Design, wired: &Wired, folded: Option<&Folded>) ->
         litres,
         pointer: pointer.into(),
     };
-    let before = before_woofer(&design.enclosure, cabinet, wired);
-    let lid = lid_of(&design.enclosure, folded.is_some());
-    let solid = solids(cabinet, folded.map(|f| &f.fold), &[], before, lid);
+    let solid = solids(cabinet, folded.map(|f| &f.fold), &design.enclosure, wired);
     let litres = |mm3: f64| mm3 * 1e-6;
     let size = match cabinet.shape {
         Shape::Tube { .. } => format!("Outside {:.0} mm across, {:.0} mm high", cabinet.width_mm, cabinet.height_mm),

@@ -6157,6 +6157,19 @@ export interface components {
              * @description Along v, mm.
              */
             width_mm: number;
+        } | {
+            /** @constant */
+            shape: "triangle";
+            /**
+             * Format: double
+             * @description The leg along u, from the right angle on, mm; negative where it runs the other way.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description The leg along v, mm.
+             */
+            width_mm: number;
         };
         /** @description A thing in its place. */
         Seat: {

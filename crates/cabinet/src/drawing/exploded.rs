@@ -87,11 +87,7 @@ pub fn exploded(boards: &[(String, &Board)]) -> Drawing {
                         [hole.at[0] + diameter_mm / 2.0 * a.cos(), hole.at[1] + diameter_mm / 2.0 * a.sin()]
                     })
                     .collect(),
-                Opening::Rectangle { length_mm, width_mm } => {
-                    let (l, w) = (length_mm / 2.0, width_mm / 2.0);
-                    let [u, v] = hole.at;
-                    vec![[u - l, v - w], [u + l, v - w], [u + l, v + w], [u - l, v + w]]
-                }
+                other => other.corners(hole.at).unwrap_or_default(),
             };
             let ring = ring.into_iter().map(|p| paper(move_by(board.place(p, below)))).collect();
             items.push((Layer::Cut, Item::Ring(ring, true)));

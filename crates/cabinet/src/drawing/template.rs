@@ -16,10 +16,12 @@ pub fn template(hole: &Hole, fit: f64) -> Drawing {
             d.add(Layer::Cut, Item::Circle(c, diameter_mm / 2.0));
             d.word([0.0, 12.0], format!("{}: cut {} mm across", hole.name, mm(diameter_mm)), Anchor::Middle);
         }
-        Opening::Rectangle { length_mm, width_mm } => {
-            let (w, h) = (width_mm / 2.0, length_mm / 2.0);
-            d.add(Layer::Cut, Item::Ring(vec![[-w, -h], [w, -h], [w, h], [-w, h]], false));
-            d.word([0.0, 12.0], format!("{}: cut {} x {} mm", hole.name, mm(width_mm), mm(length_mm)), Anchor::Middle);
+        other => {
+            let ring: Vec<_> = other.corners(c).iter().flatten().map(|[u, v]| [*v, *u]).collect();
+            let [h, w] = half.map(|h| 2.0 * h);
+            let shape = if ring.len() == 3 { " triangle" } else { "" };
+            d.add(Layer::Cut, Item::Ring(ring, false));
+            d.word([0.0, 12.0], format!("{}: cut {} x {} mm{shape}", hole.name, mm(w), mm(h)), Anchor::Middle);
         }
     }
     d.cross(c, 15.0);

@@ -134,11 +134,9 @@ pub fn elevation(boards: &[Board], side: Side) -> Drawing {
                         Anchor::Start,
                     );
                 }
-                Opening::Rectangle { length_mm, width_mm } => {
-                    let ring: Vec<P2> = rectangle(hole.at, length_mm, width_mm)
-                        .into_iter()
-                        .map(|p| flat(board.place(p, 0.0)))
-                        .collect();
+                _ => {
+                    let ring: Vec<P2> =
+                        hole.opening.corners(hole.at).iter().flatten().map(|p| flat(board.place(*p, 0.0))).collect();
                     d.add(Layer::Cut, Item::Ring(ring, false));
                     d.word([c[0], c[1] - 0.3 * text], hole.name.clone(), Anchor::Middle);
                 }
@@ -226,7 +224,7 @@ fn without_openings(board: &Board, x: f64, ring: Vec<P2>) -> Vec<Vec<P2>> {
             }
             let reach = match h.opening {
                 Opening::Round { diameter_mm } => ((diameter_mm / 2.0).powi(2) - off * off).sqrt(),
-                Opening::Rectangle { .. } => half[axis],
+                _ => half[axis],
             };
             Some([h.at[axis] - reach, h.at[axis] + reach])
         })
@@ -324,8 +322,8 @@ pub fn parts_flat(pieces: &[FlatPiece]) -> Drawing {
                     let half = (diameter_mm / 20.0).max(4.0);
                     d.cross(c, half);
                 }
-                Opening::Rectangle { length_mm, width_mm } => {
-                    let ring = rectangle(hole.at, length_mm, width_mm).map(at).to_vec();
+                _ => {
+                    let ring = hole.opening.corners(hole.at).iter().flatten().map(|p| at(*p)).collect();
                     d.add(Layer::Cut, Item::Ring(ring, false));
                 }
             }

@@ -48,13 +48,13 @@ pub struct Course {
 /// Where the middle of a port's first opening stands on its face, mm from two of the inside walls; `None` where nothing says so
 /// yet (a port in a box that is not drawn, or from chamber to chamber).
 pub fn stands(analysis: &Analysis, report: &PortReport) -> Option<[f64; 2]> {
-    if leads_inside(analysis, report) {
+    if leads_inside(&analysis.design.enclosure, report) {
         return None;
     }
     if let Some(cabinet) = &analysis.design.cabinet {
         let before = analysis.wired.ports.iter().take_while(|p| p.pointer != report.pointer);
-        let k = before.filter(|p| !leads_inside(analysis, p)).map(|p| p.port.count as usize).sum();
-        let (spot, _) = port_spot(analysis, cabinet, report, 0, k);
+        let k = before.filter(|p| !leads_inside(&analysis.design.enclosure, p)).map(|p| p.port.count as usize).sum();
+        let (spot, _) = port_spot(&analysis.wired, cabinet, report, 0, k);
         return (spot.face == report.port.leaves)
             .then_some([spot.across_mm - cabinet.panel_mm, spot.up_mm - cabinet.panel_mm]);
     }
@@ -89,7 +89,7 @@ pub fn course(shell: &Shell, port: &Port, length: f64, stands: Option<[f64; 2]>)
     let along = shell.inside[axis];
     let through = shell.wall(port.leaves);
     let outside = size_across(port.section, port.wall_mm);
-    let bend = (2.0 - FRAC_PI_2) * outside;
+    let bend = saved(port.section, outside);
     let straight = port.elbows == 0 || length <= through + along - outside / 2.0;
     let (other, start, up) = if straight {
         let other = if axis == 1 { shell.inside[2] } else { shell.inside[1] };
@@ -128,10 +128,16 @@ pub fn course(shell: &Shell, port: &Port, length: f64, stands: Option<[f64; 2]>)
     }
 }
 
-/// Size (mm) of a port across its bends, walls counted: a slot lies on a wall and has one board.
+/// What a bend saves against square corners, mm: the centre line of an elbow has the tube's outside size for its radius; a slot's
+/// boards meet square.
+fn saved(section: Section, outside: f64) -> f64 {
+    if matches!(section, Section::Round { .. }) { (2.0 - FRAC_PI_2) * outside } else { 0.0 }
+}
+
+/// Size (mm) of a port across its bends, walls counted: a slot turns along the wall opposite, its board on the near side.
 fn size_across(section: Section, wall: f64) -> f64 {
     match section {
-        Section::Slot { height_mm, .. } => height_mm + wall,
+        Section::Slot { height_mm, .. } => height_mm,
         Section::Triangle { .. } => section.clearance() * 1e3 + wall,
         _ => section.size().1 * 1e3 + 2.0 * wall,
     }
@@ -162,7 +168,7 @@ pub fn room(shell: &Shell, port: &Port, stands: Option<[f64; 2]>, elbows: u32) -
     let through = shell.wall(port.leaves);
     let outside = size_across(port.section, port.wall_mm);
     let free = port.section.clearance() * 1e3;
-    let bend = (2.0 - FRAC_PI_2) * outside;
+    let bend = saved(port.section, outside);
     let (other, start, _) = turn(shell, port.leaves, outside, stands);
     // from the port's middle to the wall it turns toward
     let reach = other - start;

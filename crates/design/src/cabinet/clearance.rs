@@ -121,7 +121,7 @@ impl<'a> Scene<'a> {
 
     /// A slot is made of the walls and its own boards.
     fn is_slot(seat: &Seat) -> bool {
-        seat.kind == Kind::Port && matches!(seat.opening, Opening::Rectangle { .. })
+        seat.kind == Kind::Port && !matches!(seat.opening, Opening::Round { .. })
     }
 
     fn to_boards(&self, i: usize, seat: &Seat, bodies: &[Body], most: f64, into: &mut Vec<Clearance>) {
@@ -130,7 +130,7 @@ impl<'a> Scene<'a> {
             let own = board.holes.iter().any(|h| h.name == seat.name) || sits_on(seat, board);
             let of_it = (seat.kind == Kind::Amplifier && board.role == Role::Bay)
                 || (seat.kind == Kind::Port && board.role == Role::Port)
-                || (slot && matches!(board.role, Role::Wall | Role::Baffle | Role::Strip));
+                || (slot && matches!(board.role, Role::Wall | Role::Baffle));
             if !own && !of_it {
                 let mm = least(bodies, pieces, most);
                 tell(into, most, (i, seat), (&board.name, None), Some(board.role), How::Inside, mm);

@@ -85,7 +85,7 @@ fn profiles(seat: &Seat) -> Vec<Vec<P2>> {
     let half = match seat.opening {
         Opening::Round { diameter_mm } => diameter_mm / 2.0,
         // in the section its up counts, on floor and top its depth
-        Opening::Rectangle { length_mm, .. } => length_mm / 2.0,
+        other => other.half()[0],
     };
     if seat.inward[0].abs() > 0.7 {
         // seen along its axis

@@ -10,6 +10,7 @@ pub mod materials;
 pub(crate) mod places;
 pub mod seats;
 pub mod settle;
+pub(crate) mod slots;
 pub mod solids;
 pub mod steps;
 pub mod view;

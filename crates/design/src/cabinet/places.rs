@@ -1,13 +1,14 @@
 //! Where woofers and openings sit: at their stated places, where a fold puts them, or where it is usual.
 
 use super::seats::{Kind, Seat, seat};
+use super::slots;
 use super::solids::Solids;
 use crate::analysis::Analysis;
 use crate::document::{Cabinet, Shape, Spot, WooferOn};
 use oak_drum_acoustics::families::Enclosure;
-use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::families::bandpass_sixth::RearPortLeads;
 use oak_drum_acoustics::families::passive_radiator::Mounted;
+use oak_drum_acoustics::families::{PortReport, Wired};
 use oak_drum_acoustics::port::{End, Face, Port, Section};
 use oak_drum_cabinet::board::Opening;
 use oak_drum_cabinet::fold::Runs;
@@ -145,43 +146,38 @@ fn usual_woofer(analysis: &Analysis, cabinet: &Cabinet, i: usize, count: usize) 
 }
 
 /// Whether a port leads from chamber to chamber: it is then on no face.
-pub(crate) fn leads_inside(analysis: &Analysis, report: &PortReport) -> bool {
+pub(crate) fn leads_inside(enclosure: &Enclosure, report: &PortReport) -> bool {
     matches!(
-        &analysis.design.enclosure,
+        enclosure,
         Enclosure::BandpassSixth(b) if report.pointer.contains("rear") && b.leads == RearPortLeads::FrontChamber
     )
 }
 
-/// The hole of one opening of a port.
-fn port_hole(port: &Port) -> Opening {
+/// The hole of one opening of a port; of a corner triangle with its right angle at the right or the top as told.
+fn port_hole(port: &Port, [right, top]: [bool; 2]) -> Opening {
     match port.section {
         Section::Round { .. } => Opening::Round { diameter_mm: port.fitting().0 * 1e3 },
         Section::Square { side_mm } => Opening::Rectangle { length_mm: side_mm, width_mm: side_mm },
         Section::Slot { width_mm, height_mm } => Opening::Rectangle { length_mm: height_mm, width_mm },
-        Section::Triangle { leg_mm } => Opening::Round { diameter_mm: leg_mm },
+        Section::Triangle { leg_mm } => Opening::Triangle {
+            length_mm: if top { -leg_mm } else { leg_mm },
+            width_mm: if right { -leg_mm } else { leg_mm },
+        },
     }
 }
 
 /// Where the i-th opening of a port stands, the k-th of all openings, and whether its walls fix it there.
-pub(crate) fn port_spot(
-    analysis: &Analysis,
-    cabinet: &Cabinet,
-    report: &PortReport,
-    i: usize,
-    k: usize,
-) -> (Spot, bool) {
+pub(crate) fn port_spot(wired: &Wired, cabinet: &Cabinet, report: &PortReport, i: usize, k: usize) -> (Spot, bool) {
     let port = &report.port;
     let (w, h, t) = (cabinet.width_mm, cabinet.height_mm, cabinet.panel_mm);
     let tube = matches!(cabinet.shape, Shape::Tube { .. });
     let (_, flange) = port.fitting();
-    let half = port_hole(port).half();
+    let half = port_hole(port, [false; 2]).half();
     let spread = (i as f64 + 0.5) / f64::from(port.count);
-    let fixed = !matches!(port.section, Section::Round { .. }) && port.walls_alongside > 0;
-    if fixed {
-        let across = if port.walls_alongside == 2 { t + half[1] } else { w * spread };
-        return (Spot { face: port.leaves, across_mm: across, up_mm: t + half[0] }, true);
+    if let Some(spot) = slots::spot(cabinet, port, i) {
+        return (spot, true);
     }
-    let inside = analysis.wired.chambers.first().and_then(|c| c.inside).filter(|_| port.count == 1);
+    let inside = wired.chambers.first().and_then(|c| c.inside).filter(|_| port.count == 1);
     let spot = cabinet.openings_at.get(k).copied().unwrap_or_else(|| match (tube, inside) {
         (true, _) => Spot { face: Face::Top, across_mm: w * spread, up_mm: w / 2.0 },
         (_, Some(inside)) if port.leaves == Face::Baffle => {
@@ -200,6 +196,44 @@ pub(crate) fn port_spot(
     (spot, false)
 }
 
+/// A port from chamber to chamber: in the board between them, under the woofers, its flange before it and its tube behind.
+fn inner_port(report: &PortReport, solids: &Solids) -> Vec<Seat> {
+    let port = &report.port;
+    let Some(board) = solids.boards.iter().find(|b| b.name == "Woofer board") else { return Vec::new() };
+    let [low, high] = board.extent();
+    let (_, flange) = port.fitting();
+    let opening = port_hole(port, [false; 2]);
+    let half = opening.half();
+    let least = flange.map_or(half[0], |f| f * 500.0) + 12.0;
+    let up = low[0] + (0.14 * (high[0] - low[0])).max(least).round();
+    (0..port.count as usize)
+        .map(|i| {
+            let across = low[1] + (high[1] - low[1]) * (i as f64 + 0.5) / f64::from(port.count);
+            Seat {
+                kind: Kind::Port,
+                name: if port.count == 1 { "inner port".into() } else { format!("inner port {}", i + 1) },
+                face: None,
+                across_mm: across,
+                up_mm: up,
+                at: board.place([up, across], 0.0),
+                inward: board.normal(),
+                opening,
+                frame_mm: flange.map(|f| f * 1e3),
+                estimated: false,
+                depth_mm: report.realised.length * 1e3,
+                pointer: None,
+                spot: None,
+                inner_mm: match port.section {
+                    Section::Round { diameter_mm } => diameter_mm + 2.0 * port.wall_mm,
+                    _ => 2.0 * half[0].min(half[1]),
+                },
+                flare_mm: 0.0,
+                screws: None,
+            }
+        })
+        .collect()
+}
+
 /// Every port, radiator and mouth in its place.
 pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -> Vec<Seat> {
     let mut list = Vec::new();
@@ -209,14 +243,14 @@ pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) 
         let port = &report.port;
         let (_, flange) = port.fitting();
         let length = report.realised.length * 1e3;
-        // of a sixth-order box's inner port there is a hole in the woofer's board: not on a face
-        if leads_inside(analysis, report) {
+        if leads_inside(&analysis.design.enclosure, report) {
+            list.extend(inner_port(report, solids));
             continue;
         }
         for i in 0..port.count as usize {
-            let opening = port_hole(port);
+            let (spot, fixed) = port_spot(&analysis.wired, cabinet, report, i, k);
+            let opening = port_hole(port, [i % 2 == 1, i / 2 % 2 == 1]);
             let half = opening.half();
-            let (spot, fixed) = port_spot(analysis, cabinet, report, i, k);
             let name = if list.is_empty() && port.count == 1 { "port".to_owned() } else { format!("port {}", k + 1) };
             let frame = flange.map(|f| f * 1e3);
             let mut made = seat(cabinet, solids, Kind::Port, &name, spot, i, opening, frame, length);

@@ -2,7 +2,7 @@
 //! their holes. Where woofers and openings go is `places`.
 
 use super::places::{openings, woofers};
-use super::solids::{Solids, before_woofer, lid_of, solids};
+use super::solids::{Solids, solids};
 use crate::analysis::Analysis;
 use crate::document::{AmplifierSpace, Cabinet, Shape, Spot};
 use oak_drum_acoustics::port::Face;
@@ -114,9 +114,7 @@ pub fn built(analysis: &Analysis) -> Option<Built> {
     let design = &analysis.design;
     let cabinet = design.cabinet.as_ref()?;
     let fold = analysis.fold.as_ref().and_then(|f| f.as_ref().ok());
-    let before = before_woofer(&design.enclosure, cabinet, &analysis.wired);
-    let lid = lid_of(&design.enclosure, fold.is_some());
-    let mut solids = solids(cabinet, fold.map(|f| &f.fold), &analysis.wired.ports, before, lid);
+    let mut solids = solids(cabinet, fold.map(|f| &f.fold), &design.enclosure, &analysis.wired);
     let mut seats = woofers(analysis, cabinet, &solids);
     seats.extend(openings(analysis, cabinet, &solids));
     let spot_seat =
@@ -160,13 +158,15 @@ pub fn built(analysis: &Analysis) -> Option<Built> {
             }
             slot => slot,
         };
-        cut(&mut solids.boards, seat, larger);
+        let frame = seat.face.map(|face| frame_of(cabinet, solids.carcass.as_ref(), face, seat.up_mm));
+        let [right, up] = frame.map_or([[1.0, 0.0, 0.0], [0.0, 1.0, 0.0]], |f| [f.right, f.up]);
+        cut(&mut solids.boards, seat, larger, right, up);
     }
     Some(Built { solids, seats })
 }
 
 /// Cuts a seat's hole into the board its middle lies on.
-fn cut(boards: &mut [Board], seat: &Seat, opening: Opening) {
+fn cut(boards: &mut [Board], seat: &Seat, opening: Opening, right: V3, up: V3) {
     let on = boards.iter_mut().find(|b| {
         let p = b.on_face(seat.at);
         let below = dot(along(seat.at, b.at, -1.0), b.normal());
@@ -176,26 +176,26 @@ fn cut(boards: &mut [Board], seat: &Seat, opening: Opening) {
         inside && flat && (below.abs() < 1.0 || (below - b.thickness_mm).abs() < 1.0)
     });
     let Some(board) = on else { return };
-    // a rectangle's length lies along its up; of a board whose u is not up the sides are swapped
+    // a length lies along up and a width along right; the board has its own axes
+    let turned = |length: f64, width: f64, sign: fn(f64) -> f64| {
+        let to = |axis: V3| length * sign(dot(up, axis)) + width * sign(dot(right, axis));
+        (to(board.u), to(board.v))
+    };
     let opening = match opening {
         Opening::Rectangle { length_mm, width_mm } => {
-            let across = match seat.face {
-                Some(4 | 5) => [1.0, 0.0, 0.0],
-                Some(2 | 3) => [0.0, 0.0, 1.0],
-                _ => [1.0, 0.0, 0.0],
-            };
-            if dot(board.u, across).abs() > 0.5 {
-                Opening::Rectangle { length_mm: width_mm, width_mm: length_mm }
-            } else {
-                Opening::Rectangle { length_mm, width_mm }
-            }
+            let (length_mm, width_mm) = turned(length_mm, width_mm, f64::abs);
+            Opening::Rectangle { length_mm, width_mm }
+        }
+        Opening::Triangle { length_mm, width_mm } => {
+            let (length_mm, width_mm) = turned(length_mm, width_mm, |x| x);
+            Opening::Triangle { length_mm, width_mm }
         }
         round => round,
     };
     let frame = seat.frame_mm.filter(|_| matches!(opening, Opening::Round { .. }));
     let size = match opening {
         Opening::Round { diameter_mm } => diameter_mm,
-        Opening::Rectangle { .. } => 0.0,
+        _ => 0.0,
     };
     board.holes.push(Hole {
         name: seat.name.clone(),
@@ -301,6 +301,19 @@ impl Seat {
                     Body::round(self.at, self.inward, self.depth_mm.max(1.0), r, r),
                     (flare > 0.0).then(|| Body::round(begins, self.inward, flare, r, r + flare)).flatten(),
                 ]
+            }
+            (_, Opening::Triangle { length_mm, width_mm }) => {
+                let (l, w) = (length_mm / 2.0, width_mm / 2.0);
+                // the floor's own up runs the other way
+                let sign = if self.face == Some(5) { -1.0 } else { 1.0 };
+                let points: Vec<V3> = [[-l, -w], [l, -w], [-l, w]]
+                    .into_iter()
+                    .flat_map(|[y, x]| {
+                        let p = along(along(self.at, up, sign * y), right, sign * x);
+                        [p, along(p, self.inward, self.depth_mm.max(1.0))]
+                    })
+                    .collect();
+                vec![Body::hull(&points)]
             }
             (_, Opening::Rectangle { .. }) => {
                 vec![Body::block(self.at, (self.inward, self.depth_mm.max(1.0)), (up, half[0]), (right, half[1]))]

@@ -1,10 +1,11 @@
 //! The cabinet of a design as solids, straight from its document.
 
+use super::places::leads_inside;
+use super::slots;
 use crate::document::{AmplifierSpace, Brace, Cabinet, Lies, Shape, Ties};
-use oak_drum_acoustics::families::{Enclosure, PortReport, Wired};
-use oak_drum_acoustics::port::Section;
-use oak_drum_cabinet::board::{Board, Outline, Role, area};
-use oak_drum_cabinet::carcass::{Carcass, Front, Inner, Lid, Tube};
+use oak_drum_acoustics::families::{Enclosure, Wired};
+use oak_drum_cabinet::board::{Board, Outline, Role, V3, area};
+use oak_drum_cabinet::carcass::{Carcass, Front, Inner, Lid, Tube, plate};
 use oak_drum_cabinet::fold::Fold;
 
 /// Air around an amplifier's cut-out in a chamber of its own, mm.
@@ -41,14 +42,9 @@ fn front(shape: Shape) -> Front {
     }
 }
 
-/// The solids of a cabinet; ports as worked out and the volume of a chamber before an inner woofer board (L) where there are.
-pub fn solids(
-    cabinet: &Cabinet,
-    fold: Option<&Fold>,
-    ports: &[PortReport],
-    before: Option<f64>,
-    lid: Option<Lid>,
-) -> Solids {
+/// The solids of a cabinet for an enclosure as it was worked out.
+pub fn solids(cabinet: &Cabinet, fold: Option<&Fold>, enclosure: &Enclosure, wired: &Wired) -> Solids {
+    let (before, lid) = (before_woofer(enclosure, cabinet, wired), lid_of(enclosure, fold.is_some()));
     if let Shape::Tube { wall_mm } = cabinet.shape {
         let tube = Tube {
             diameter: cabinet.width_mm,
@@ -96,13 +92,6 @@ pub fn solids(
             block("Amplifier chamber, front", [x - t, y - t, z - t], [w + 2.0 * t, h + 2.0 * t, t]),
         ]);
     }
-    if let Some(side) = cabinet.strips_mm
-        && fold.is_none()
-        && cabinet.shape == (Shape::Straight {})
-    {
-        carcass.inner.extend(strips(side, inside, &cabinet.braces));
-    }
-    carcass.inner.extend(ports.iter().flat_map(|report| slot(cabinet, report, inside)));
     if let Some(fold) = fold {
         carcass.open_front =
             fold.mouths.iter().filter(|m| m.face == 0).map(|m| [m.from_mm, m.to_mm]).collect::<Vec<_>>();
@@ -114,6 +103,18 @@ pub fn solids(
     }
     for dowel in &cabinet.braces {
         boards.extend(bar(dowel, inside, t, carcass.front_inner(t)));
+    }
+    let runs = slots::runs(cabinet, &carcass, wired, |report| leads_inside(enclosure, report));
+    boards.extend(runs.iter().flat_map(|run| run.boards.clone()));
+    if let Some(side) = cabinet.strips_mm
+        && fold.is_none()
+        && cabinet.shape == (Shape::Straight {})
+    {
+        let corner = [t, t, carcass.front_inner(t)];
+        let boards_inside = boards.iter().filter(|b| !matches!(b.role, Role::Wall | Role::Baffle));
+        let in_the_way =
+            boards_inside.map(|b| around(&b.corners())).chain(runs.iter().map(|run| run.channel)).collect::<Vec<_>>();
+        boards.extend(strips(side, inside, corner, &in_the_way));
     }
     if let Some(fold) = fold {
         let groove = match cabinet.saw.housing {
@@ -211,98 +212,46 @@ fn bar(brace: &Brace, inside: [f64; 3], t: f64, front: f64) -> Option<Board> {
     Some(board)
 }
 
-/// Strips in the twelve inside corners of a rectangular box: those across run through, the others stand between them, and
-/// boards that pass cut them in two.
-fn strips(side: f64, inside: [f64; 3], braces: &[Brace]) -> Vec<Inner> {
-    let passing = |axis: usize| -> Vec<[f64; 2]> {
-        let mut list: Vec<[f64; 2]> = braces
-            .iter()
-            .filter_map(|brace| match *brace {
-                Brace::Window { lies, at_mm, thickness_mm, .. } | Brace::Shelf { lies, at_mm, thickness_mm, .. }
-                    if lies.axis() == axis =>
-                {
-                    Some([at_mm - thickness_mm / 2.0, at_mm + thickness_mm / 2.0])
-                }
-                _ => None,
-            })
-            .collect();
-        list.sort_by(|a, b| a[0].total_cmp(&b[0]));
-        list
-    };
+/// The box around points: (low, high).
+fn around(points: &[V3]) -> [V3; 2] {
+    points.iter().fold([[f64::INFINITY; 3], [f64::NEG_INFINITY; 3]], |[low, high], p| {
+        [[0, 1, 2].map(|k| low[k].min(p[k])), [0, 1, 2].map(|k| high[k].max(p[k]))]
+    })
+}
+
+/// Strips in the twelve inside corners of a rectangular box whose lower corner is told: those across run through, the others stand
+/// between them, and what lies in a corner cuts them in two.
+fn strips(side: f64, inside: [f64; 3], corner: V3, in_the_way: &[[V3; 2]]) -> Vec<Board> {
     let mut list = Vec::new();
     for axis in 0..3 {
         let (p, q) = ((axis + 1) % 3, (axis + 2) % 3);
-        let (from, to) = if axis == 0 { (0.0, inside[0]) } else { (side, inside[axis] - side) };
-        let mut pieces = vec![[from, to]];
-        for [low, high] in passing(axis) {
-            pieces = pieces
-                .into_iter()
-                .flat_map(|[a, b]| [[a, b.min(low)], [a.max(high), b]])
-                .filter(|[a, b]| b - a > 1.0)
-                .collect();
-        }
+        let [from, to] = if axis == 0 { [0.0, inside[0]] } else { [side, inside[axis] - side] };
         for (low_p, low_q) in [(true, true), (true, false), (false, true), (false, false)] {
-            for [a, b] in &pieces {
-                let (mut at, mut size) = ([0.0; 3], [side; 3]);
-                at[axis] = *a;
+            let mut at = corner;
+            at[p] += if low_p { 0.0 } else { inside[p] - side };
+            at[q] += if low_q { 0.0 } else { inside[q] - side };
+            let mut pieces = vec![[corner[axis] + from, corner[axis] + to]];
+            for [low, high] in in_the_way {
+                let beside = |k: usize| high[k] < at[k] + 0.1 || low[k] > at[k] + side - 0.1;
+                if beside(p) || beside(q) {
+                    continue;
+                }
+                pieces = pieces
+                    .into_iter()
+                    .flat_map(|[a, b]| [[a, b.min(low[axis])], [a.max(high[axis]), b]])
+                    .filter(|[a, b]| b - a > LEAST_STRIP)
+                    .collect();
+            }
+            for [a, b] in pieces {
+                let (mut at, mut size) = (at, [side; 3]);
+                at[axis] = a;
                 size[axis] = b - a;
-                at[p] = if low_p { 0.0 } else { inside[p] - side };
-                at[q] = if low_q { 0.0 } else { inside[q] - side };
-                list.push(Inner::Block { name: "Corner strip".into(), role: Role::Strip, at, size });
+                list.push(plate("Corner strip", Role::Strip, at, size, p));
             }
         }
     }
     list
 }
 
-/// The boards a slot is made of, behind the baffle: a slot over the whole floor has one, and one more up the back where it
-/// turns; a free one has four.
-fn slot(cabinet: &Cabinet, report: &PortReport, inside: [f64; 3]) -> Vec<Inner> {
-    let port = &report.port;
-    let (w, h) = match port.section {
-        Section::Slot { width_mm, height_mm } => (width_mm, height_mm),
-        Section::Square { side_mm } => (side_mm, side_mm),
-        Section::Round { .. } | Section::Triangle { .. } => return Vec::new(),
-    };
-    let wall = port.wall_mm;
-    let length = report.realised.length * 1e3 - cabinet.wall_mm(port.leaves);
-    if length <= 0.0 || port.leaves != oak_drum_acoustics::port::Face::Baffle {
-        return Vec::new();
-    }
-    let block =
-        |name: &str, at: [f64; 3], size: [f64; 3]| Inner::Block { name: name.into(), role: Role::Port, at, size };
-    let name = "Port board";
-    if port.walls_alongside >= 3 {
-        let first = length.min(inside[2] - h);
-        let mut list = vec![block(name, [0.0, h, 0.0], [inside[0], wall, first])];
-        if length - first > 1.0 {
-            // up the back: its outer face is a channel before it
-            list[0] = block(name, [0.0, h, 0.0], [inside[0], wall, inside[2] - h - wall]);
-            list.push(block(
-                name,
-                [0.0, h, inside[2] - h - wall],
-                [inside[0], (length - first).min(inside[1] - h), wall],
-            ));
-        }
-        return list;
-    }
-    let length = length.min(inside[2]);
-    let mut list = Vec::new();
-    for i in 0..port.count {
-        // along the floor, from the left corner where it runs in an edge
-        let left = match port.walls_alongside {
-            2 => 0.0,
-            _ => inside[0] * (f64::from(i) + 0.5) / f64::from(port.count) - w / 2.0,
-        };
-        let low = if port.walls_alongside >= 1 { 0.0 } else { inside[1] * 0.14 - h / 2.0 };
-        list.push(block(name, [left - wall, low + h, 0.0], [w + 2.0 * wall, wall, length]));
-        if port.walls_alongside == 0 {
-            list.push(block(name, [left - wall, low - wall, 0.0], [w + 2.0 * wall, wall, length]));
-        }
-        list.push(block(name, [left + w, low, 0.0], [wall, h, length]));
-        if port.walls_alongside < 2 {
-            list.push(block(name, [left - wall, low, 0.0], [wall, h, length]));
-        }
-    }
-    list
-}
+/// Shorter pieces of strip are not worth sawing, mm.
+const LEAST_STRIP: f64 = 20.0;

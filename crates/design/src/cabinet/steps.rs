@@ -162,6 +162,9 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
             let size = match h.opening {
                 Opening::Round { diameter_mm } => format!("{} across", mm(diameter_mm)),
                 Opening::Rectangle { length_mm, width_mm } => format!("{} x {}", mm(width_mm), mm(length_mm)),
+                Opening::Triangle { length_mm, width_mm } => {
+                    format!("a triangle of {} and {} at the right angle", mm(width_mm.abs()), mm(length_mm.abs()))
+                }
             };
             format!("{} in {} ({}): {size}", h.name, letters.of(&b.name), b.name.to_lowercase())
         })

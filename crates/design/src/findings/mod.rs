@@ -104,6 +104,7 @@ pub const RULES: &[Rule] = &[
     ("port_will_not_fit", port_rules::will_not_fit),
     ("port_meets_woofer", port_rules::meets_woofer),
     ("port_wider_than_box", port_rules::wider_than_box),
+    ("port_not_as_stated", port_rules::not_as_stated),
     ("port_air_fast", port_rules::air_fast),
     ("pipe_resonance_low", port_rules::pipe_resonance_low),
     ("stroke_over_limit", limit_rules::stroke_over_limit),

@@ -3,6 +3,7 @@
 use super::{Finding, Severity, Whose, finding, low_end, remedy, say};
 use crate::airway::{self, Shell};
 use crate::analysis::{Analysis, Change};
+use crate::cabinet::slots;
 use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::port::{End, Section, Sizing};
 use serde_json::{Value, json};
@@ -264,6 +265,34 @@ fn wider_than_box_of(analysis: &Analysis, i: usize) -> Vec<Finding> {
         (w.max(h), "mm"),
         Some(room),
     )]
+}
+
+/// A port of boards that the cabinet does not take as it is stated.
+pub fn not_as_stated(analysis: &Analysis) -> Vec<Finding> {
+    each(analysis, |analysis, i| {
+        let (Some(report), Some(cabinet)) = (port_of(analysis, i), &analysis.design.cabinet) else { return Vec::new() };
+        let Some(sentence) = slots::not_as_stated(cabinet, report) else { return Vec::new() };
+        let length = report.realised.length * 1e3;
+        let at = ("airway", format!("{}/section", place(report)));
+        let mut f = finding(
+            Severity::Look,
+            Whose::Physics,
+            (at.0, &at.1),
+            "The port is not built as stated",
+            sentence,
+            (length, "mm"),
+            None,
+        );
+        let built = slots::alongside(cabinet, &report.port);
+        if report.port.walls_alongside >= 3 && built == 1 {
+            let told = vec![Change::set(format!("{}/walls_alongside", place(report)), built)];
+            f.remedies.extend(remedy(analysis, "Reckon with one wall alongside", told, |a| {
+                let r = port_of(a, i)?;
+                Some(format!("{:.0} mm long for {:.1} Hz; {}", r.realised.length * 1e3, r.realised.tuning, low_end(a)))
+            }));
+        }
+        vec![f]
+    })
 }
 
 /// Air faster than common practice allows at the drive chosen.

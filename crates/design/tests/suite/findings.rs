@@ -72,6 +72,13 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
             "port_wider_than_box",
             vec![("/enclosure/port/section", json!({"shape": "slot", "width_mm": 800, "height_mm": 20}))],
         ),
+        (
+            "port_not_as_stated",
+            vec![
+                ("/enclosure/port/section", json!({"shape": "slot", "width_mm": 150, "height_mm": 40})),
+                ("/enclosure/port/walls_alongside", json!(3)),
+            ],
+        ),
         ("port_air_fast", vec![tube(60.0), ("/drive/volts", json!(25))]),
         ("pipe_resonance_low", vec![tube(150.0)]),
         ("stroke_over_limit", vec![("/woofer/xmax_mm", json!(2))]),

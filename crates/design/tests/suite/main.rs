@@ -19,3 +19,4 @@ mod quiet;
 mod read_back;
 mod reader;
 mod remedies;
+mod slots;

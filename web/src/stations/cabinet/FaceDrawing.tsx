@@ -84,11 +84,17 @@ function SeatOn({
   const movable = !!seat.pointer;
   const [x, y] = [seat.across_mm, face.height_mm - seat.up_mm];
   const round = seat.opening.shape === "round" ? seat.opening.diameter_mm / 2 : undefined;
-  const half =
-    seat.opening.shape === "rectangle"
-      ? [seat.opening.width_mm / 2, seat.opening.length_mm / 2]
-      : [round ?? 0, round ?? 0];
-  const [hw, hh] = half as [number, number];
+  // of a triangle the legs have a direction: right and up from its right angle
+  const [hw, hh] =
+    seat.opening.shape === "round"
+      ? ([seat.opening.diameter_mm / 2, seat.opening.diameter_mm / 2] as const)
+      : ([seat.opening.width_mm / 2, seat.opening.length_mm / 2] as const);
+  const corners = [
+    [x - hw, y + hh],
+    [x + hw, y + hh],
+    ...(seat.opening.shape === "triangle" ? [] : [[x + hw, y - hh]]),
+    [x - hw, y - hh],
+  ];
   const move = (across: number, up: number, gesture: string) => {
     const clamp = (v: number, most: number) => Math.round(Math.min(Math.max(v, 0), most));
     const current = workbench.current?.document;
@@ -165,11 +171,8 @@ function SeatOn({
           vectorEffect="non-scaling-stroke"
         />
       ) : (
-        <rect
-          x={x - hw}
-          y={y - hh}
-          width={2 * hw}
-          height={2 * hh}
+        <polygon
+          points={corners.map((p) => p.join(",")).join(" ")}
           fill="var(--ground)"
           strokeWidth={wrong ? 2.2 : 1.4}
           vectorEffect="non-scaling-stroke"

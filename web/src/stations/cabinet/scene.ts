@@ -55,7 +55,10 @@ function rings(board: CabinetBoard): { face: P2[]; back: P2[]; holes: P2[][] } {
   const holes = board.holes.map((h) =>
     h.opening.shape === "round"
       ? circle(h.at as P2, h.opening.diameter_mm)
-      : rectangle(h.at as P2, h.opening.length_mm, h.opening.width_mm),
+      : // a triangle lacks the corner opposite its right angle
+        rectangle(h.at as P2, h.opening.length_mm, h.opening.width_mm).filter(
+          (_, i) => h.opening.shape === "rectangle" || i !== 2,
+        ),
   );
   return { face, back, holes };
 }

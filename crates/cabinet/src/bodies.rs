@@ -3,7 +3,7 @@
 //! Distances and depths of overlap are the collision library's (GJK and EPA on convex hulls); round things are hulls of 48
 //! corners on their circle, so that a radius of 150 mm is at most 0.3 mm short between corners.
 
-use crate::board::{Board, Opening, Outline, P2, V3, along, cross, dot};
+use crate::board::{Board, Opening, Outline, P2, V3, along, cross, dot, reach};
 use parry3d_f64::math::{Pose, Vector};
 use parry3d_f64::query::details::{contact_support_map_support_map, distance_support_map_support_map_with_params};
 use parry3d_f64::query::gjk::VoronoiSimplex;
@@ -135,6 +135,7 @@ impl Body {
             return Body::hull(&board.corners()).into_iter().collect();
         };
         let [low, high] = board.extent();
+        let rims = [0.0, 1.0].map(|part| reach(&board.ring(part)));
         let rectangles = [
             ([low[0], low[1]], [high[0], at[1] - half[1]]),
             ([low[0], at[1] + half[1]], [high[0], high[1]]),
@@ -145,9 +146,24 @@ impl Body {
             .iter()
             .filter(|(a, b)| b[0] - a[0] > 0.5 && b[1] - a[1] > 0.5)
             .filter_map(|(a, b)| {
+                // at the rim of the board each face ends where it does: its ends may be bevelled
+                let to_rim = |p: P2, rim: [P2; 2]| {
+                    [0, 1].map(|k| {
+                        if p[k] == low[k] {
+                            rim[0][k]
+                        } else if p[k] == high[k] {
+                            rim[1][k]
+                        } else {
+                            p[k]
+                        }
+                    })
+                };
                 let corners: Vec<V3> = [[a[0], a[1]], [b[0], a[1]], [b[0], b[1]], [a[0], b[1]]]
                     .into_iter()
-                    .flat_map(|p| [board.place(p, 0.0), board.place(p, board.thickness_mm)])
+                    .flat_map(|p| {
+                        let (face, back) = (to_rim(p, rims[0]), to_rim(p, rims[1]));
+                        [board.place(face, 0.0), board.place(back, board.thickness_mm)]
+                    })
                     .collect();
                 Body::hull(&corners)
             })

@@ -466,6 +466,14 @@ impl Carcass {
             }
             Inner::Block { name, role, at, size } => {
                 let z = self.front_inner(t) + at[2];
+                let (low, high) = (t + at[1], t + at[1] + size[1]);
+                // what begins at a leaning front ends where that is at its height, and at the back all the same
+                if at[2] == 0.0 && self.front_inner(low) != self.front_inner(t) {
+                    let start = |y: f64| self.front_inner(y);
+                    let end = z + size[2];
+                    let quad = [[start(high), high], [end, high], [start(low), low], [end, low]];
+                    return Board::across(name, *role, quad, t + at[0], t + at[0] + size[0]);
+                }
                 block(name, *role, [t + at[0].max(0.0), t + at[1], z], [size[0].min(inside), size[1], size[2]])
             }
         }

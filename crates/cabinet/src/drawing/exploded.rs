@@ -37,7 +37,7 @@ pub fn exploded(boards: &[(String, &Board)]) -> Drawing {
     let mut d = Drawing::new("Exploded", (size / 26.0).max(6.0));
     d.note = "Letters are those of the cut list.".into();
     let mut shapes: Vec<Shape> = Vec::new();
-    for (label, board) in boards.iter().filter(|(_, b)| b.role != Role::Strip) {
+    for (label, board) in boards {
         let centre = board.centroid();
         // walls go outward, what stands inside stays
         let mut shift = [0.0; 3];

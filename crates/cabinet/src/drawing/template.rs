@@ -8,7 +8,8 @@ use std::f64::consts::TAU;
 pub fn template(hole: &Hole, fit: f64) -> Drawing {
     let mut d = Drawing::new(format!("Template, {}", hole.name), 4.5);
     d.real_size = true;
-    d.note = format!("The cut is {} mm larger than what goes in. Make a test cut in scrap first.", mm(fit));
+    let larger = if fit > 0.0 { format!("{} mm larger than", mm(fit)) } else { "just the size of".into() };
+    d.note = format!("The cut is {larger} what goes in. Make a test cut in scrap first.");
     let c = [0.0, 0.0];
     let half = hole.opening.half();
     match hole.opening {
@@ -48,7 +49,7 @@ pub fn template(hole: &Hole, fit: f64) -> Drawing {
             Anchor::Middle,
         );
     }
-    d.word([0.0, 20.0], format!("{} mm larger than what goes in; test cut first", mm(fit)), Anchor::Middle);
+    d.word([0.0, 20.0], format!("{larger} what goes in; test cut first"), Anchor::Middle);
     // 100 mm to be measured on the print
     let (x, y) = (-50.0, -30.0);
     d.add(Layer::Dimension, Item::Line([x, y], [x + 100.0, y]));

@@ -117,8 +117,18 @@ pub fn elevation(boards: &[Board], side: Side) -> Drawing {
         if least { values.fold(f64::INFINITY, f64::min) } else { values.fold(f64::NEG_INFINITY, f64::max) }
     };
     let (x0, x1, y0, y1) = (edge(0, true), edge(0, false), edge(1, true), edge(1, false));
-    let mut heights: Vec<f64> = Vec::new();
+    let (mut heights, mut acrosses): (Vec<f64>, Vec<f64>) = (Vec::new(), Vec::new());
     for board in facing {
+        let leans = dot(board.normal(), into).abs() < 0.9999;
+        let [least, most] = board.extent();
+        // of a face that leans the way up is along it
+        let way = usize::from(dot(board.v, up).abs() > dot(board.u, up).abs());
+        if leans {
+            d.note = format!(
+                "The front leans: heights of its holes are along its face, {} long.",
+                mm(most[way] - least[way])
+            );
+        }
         for hole in board.holes.iter().filter(|h| h.name != "bore") {
             let c = flat(board.place(hole.at, 0.0));
             match hole.opening {
@@ -141,17 +151,26 @@ pub fn elevation(boards: &[Board], side: Side) -> Drawing {
                     d.word([c[0], c[1] - 0.3 * text], hole.name.clone(), Anchor::Middle);
                 }
             }
-            // where it is: up and across from the lower left corner
-            if !heights.iter().any(|h| (h - c[1]).abs() < 1.0) && hole.screw_circle_mm.is_some() {
+            // where its centre is: from the left and from the lower edge
+            if hole.name == "window" || hole.name.starts_with("mouth") {
+                continue;
+            }
+            if !heights.iter().any(|h| (h - c[1]).abs() < 0.5) {
                 let off = 2.2 * text * (heights.len() as f64 + 1.0);
-                d.dimension([x0, y0], [x0, c[1]], off, mm(c[1] - y0));
+                let axis = if way == 0 { board.u } else { board.v };
+                let from = if dot(axis, up) > 0.0 { hole.at[way] - least[way] } else { most[way] - hole.at[way] };
+                d.dimension([x0, y0], [x0, c[1]], off, mm(if leans { from } else { c[1] - y0 }));
                 heights.push(c[1]);
+            }
+            if !acrosses.iter().any(|a| (a - c[0]).abs() < 0.5) {
+                d.dimension([x0, y0], [c[0], y0], -2.6 * text * (acrosses.len() as f64 + 1.0), mm(c[0] - x0));
+                acrosses.push(c[0]);
             }
         }
     }
     let outer = 2.2 * text * (heights.len() as f64 + 1.0);
     d.dimension([x0, y0], [x0, y1], outer, mm(y1 - y0));
-    d.dimension([x0, y0], [x1, y0], -2.6 * text, mm(x1 - x0));
+    d.dimension([x0, y0], [x1, y0], -2.6 * text * (acrosses.len() as f64 + 1.0), mm(x1 - x0));
     d
 }
 
@@ -168,7 +187,7 @@ fn cut_at(board: &Board, x: f64) -> Option<Vec<P2>> {
     if x < low || x > high || board.normal()[0].abs() > 0.5 {
         return None;
     }
-    if matches!(board.outline, Outline::Disc { .. }) && board.role != Role::Wall && board.role != Role::Baffle {
+    if matches!(board.outline, Outline::Disc { .. }) && !matches!(board.role, Role::Wall | Role::Baffle | Role::Tube) {
         return None;
     }
     Some(hull(&board.corners().iter().map(|p| [p[2], p[1]]).collect::<Vec<_>>()))
@@ -233,20 +252,25 @@ fn without_openings(board: &Board, x: f64, ring: Vec<P2>) -> Vec<Vec<P2>> {
         return vec![ring];
     }
     gaps.sort_by(|a, b| a[0].total_cmp(&b[0]));
-    let [low, high] = board.extent();
-    let other = 0.5 * (low[1 - axis] + high[1 - axis]);
+    // its ends are where either face ends: they may be bevelled
+    let (face, back) = (reach(&board.ring(0.0)), reach(&board.ring(1.0)));
+    let other = 0.5 * (face[0][1 - axis] + face[1][1 - axis]);
     let place = |s: f64, below: f64| {
         let p = board.place(if axis == 0 { [s, other] } else { [other, s] }, below);
         [p[2], p[1]]
     };
     let mut pieces = Vec::new();
-    let mut from = low[axis];
-    for gap in gaps.iter().chain(std::iter::once(&[high[axis], high[axis]])) {
-        if gap[0] - from > 0.5 {
+    let mut from = [face[0][axis], back[0][axis]];
+    let end = [face[1][axis], back[1][axis]];
+    for gap in gaps.iter().map(|g| [[g[0]; 2], [g[1]; 2]]).chain(std::iter::once([end; 2])) {
+        let [begins, ends] = gap;
+        if begins[0] - from[0] > 0.5 {
             let t = board.thickness_mm;
-            pieces.push(vec![place(from, 0.0), place(gap[0], 0.0), place(gap[0], t), place(from, t)]);
+            pieces.push(vec![place(from[0], 0.0), place(begins[0], 0.0), place(begins[1], t), place(from[1], t)]);
         }
-        from = from.max(gap[1]);
+        if ends[0] > from[0] {
+            from = ends;
+        }
     }
     pieces
 }

@@ -5,7 +5,8 @@
 //! - a bandpass box or a folded horn, its woofer on a board inside, has a wall that comes off and goes on last;
 //! - a folded path with its woofer in a wall is measured with the second side clamped, before that is glued.
 
-use super::materials::{self, Bill, ONE_LIFTS, fill_grams};
+use super::lifting::ONE_LIFTS;
+use super::materials::{self, Bill, fill_grams};
 use super::seats::{Built, Kind};
 use super::steps::{LOUD, Letters, MAINS, ROUTER, SOLVENT, Step, mm, words};
 use crate::analysis::Analysis;
@@ -420,7 +421,9 @@ impl Assembly<'_> {
             "carry",
             "Carry it to its place",
             self.weight.lifting.clone(),
-            heavy.then(|| "More than one may lift alone: straight backs, the way cleared first.".into()),
+            heavy.then(|| {
+                "More than one may lift alone: straight backs, the way cleared first, nobody under it on steps.".into()
+            }),
         )
     }
 }

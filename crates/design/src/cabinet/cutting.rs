@@ -151,8 +151,7 @@ pub fn cutting_of(cabinet: &Cabinet, built: &Built, cabinets: u32) -> Option<Cut
             let rounding = if length.error_mm.abs() > width.error_mm.abs() { length.error_mm } else { width.error_mm };
             let volume = part.length_mm * part.width_mm * part.thickness_mm * 1e-9;
             CutPart {
-                // strips are bought as bars
-                board: if part.role == Role::Strip { BAR.into() } else { board.info().title.into() },
+                board: if is_bar(&part) { BAR.into() } else { board.info().title.into() },
                 rough_length_mm: part.blank_length_mm + saw.oversize_mm,
                 rough_width_mm: part.blank_width_mm + saw.oversize_mm,
                 length_in: length.to_string(),
@@ -164,7 +163,7 @@ pub fn cutting_of(cabinet: &Cabinet, built: &Built, cabinets: u32) -> Option<Cut
         })
         .collect();
     let mut kinds: Vec<(String, f64)> = Vec::new();
-    for part in parts.iter().filter(|p| p.part.role != Role::Strip) {
+    for part in parts.iter().filter(|p| p.board != BAR) {
         let kind = (part.board.clone(), part.part.thickness_mm);
         if !kinds.iter().any(|k| k.0 == kind.0 && (k.1 - kind.1).abs() < 0.05) {
             kinds.push(kind);
@@ -222,8 +221,13 @@ pub fn cutting_of(cabinet: &Cabinet, built: &Built, cabinets: u32) -> Option<Cut
     Some(Cutting { parts, stocks, weight_kg, air_l: air * 1e-6 })
 }
 
-/// What strips are cut from.
-const BAR: &str = "square bar";
+/// What strips and the bars of crosses are cut from.
+pub const BAR: &str = "square bar";
+
+/// Whether a part is a length of square bar: nobody rips those from a sheet.
+fn is_bar(part: &Part) -> bool {
+    part.role == Role::Strip || (part.role == Role::Brace && (part.width_mm - part.thickness_mm).abs() < 0.05)
+}
 
 /// Density of the heavy plastic a tube is of, kg/m³ (unplasticised PVC, common practice).
 const TUBE_DENSITY: f64 = 1400.0;

@@ -155,7 +155,23 @@ fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Nam
         add("fold", &|| fold_section(boards, &folded.fold, &things, |name| shop.letter(name)));
     }
     let lettered: Vec<(String, &Board)> = boards.iter().enumerate().map(|(i, b)| (shop.letter_at(i), b)).collect();
-    add("exploded", &|| exploded(&lettered));
+    add("exploded", &|| {
+        let mut d = exploded(&lettered);
+        let glued: Vec<String> = shop
+            .built
+            .solids
+            .boards
+            .iter()
+            .filter_map(|b| {
+                let n = layers(shop.cabinet, b).len();
+                (n > 1).then(|| format!("{} of {n} layers", b.name.to_lowercase()))
+            })
+            .collect();
+        if !glued.is_empty() {
+            d.note = format!("{} Glued up: {}.", d.note, glued.join(", "));
+        }
+        d
+    });
     add("parts", &|| {
         let pieces: Vec<FlatPiece> = shop
             .parts
@@ -179,7 +195,10 @@ fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Nam
         });
     }
     for (i, hole) in shop.holes().into_iter().enumerate() {
-        add(&format!("template-{i}"), &|| template(hole, shop.cabinet.saw.fit_mm));
+        // a slot is made of boards that are set around its hole
+        let slot = hole.name.contains("port") && !matches!(hole.opening, Opening::Round { .. });
+        let fit = if slot { 0.0 } else { shop.cabinet.saw.fit_mm };
+        add(&format!("template-{i}"), &|| template(hole, fit));
     }
     list
 }

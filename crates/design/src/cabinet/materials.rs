@@ -1,6 +1,7 @@
 //! What has to be bought, what it costs and what it weighs.
 
-use super::cutting::{Cutting, cutting, weight};
+use super::cutting::{BAR, Cutting, cutting, layers, weight};
+use super::lifting::Lifting;
 use super::seats::{Built, Kind, built};
 use crate::analysis::Analysis;
 use crate::document::Shape;
@@ -43,12 +44,10 @@ pub struct Bill {
     pub boards_kg: f64,
     /// Weight with woofers (as far as stated), kg.
     pub weight_kg: f64,
-    /// Whether one person may lift it, in a sentence.
+    /// Who lifts it, in a sentence.
     pub lifting: String,
 }
 
-/// What one person lifts, kg (common practice).
-pub const ONE_LIFTS: f64 = 25.0;
 /// Distance of screws along a glued joint where there are any, mm (common practice).
 const SCREW_EVERY: f64 = 150.0;
 /// Wood glue on a joint, g/m² of glued edge (common practice, both faces).
@@ -77,17 +76,16 @@ pub fn bill(analysis: &Analysis) -> Option<Bill> {
         let what = format!("tube, {:.0} mm across, wall {wall_mm:.1} mm", cabinet.width_mm);
         add(what, (cabinet.height_mm - cabinet.panel_mm - cabinet.baffle_mm) * 1e-3, "m", None, "", false);
     }
-    let strips: Vec<&Board> = built.solids.boards.iter().filter(|b| b.role == Role::Strip).collect();
-    if let (Some(first), Some(side)) = (strips.first(), cabinet.strips_mm) {
-        let length: f64 = strips.iter().map(|b| b.gross() / (side * side)).sum();
-        add(
-            format!("square bar, {0:.0} x {0:.0} mm", first.thickness_mm),
-            (length * 1e-2).ceil() / 10.0,
-            "m",
-            None,
-            "",
-            false,
-        );
+    let mut bars: Vec<(f64, f64)> = Vec::new();
+    for part in cutting.parts.iter().filter(|p| p.board == BAR).map(|p| &p.part) {
+        let length = part.length_mm * f64::from(part.count);
+        match bars.iter_mut().find(|(side, _)| (side - part.thickness_mm).abs() < 0.05) {
+            Some((_, whole)) => *whole += length,
+            None => bars.push((part.thickness_mm, length)),
+        }
+    }
+    for (side, length) in bars {
+        add(format!("square bar, {side:.0} x {side:.0} mm"), (length * 1e-2).ceil() / 10.0, "m", None, "", false);
     }
     for dowel in built.solids.boards.iter().filter(|b| b.role == Role::Dowel) {
         add("round bar for braces".into(), dowel.thickness_mm * 1e-3, "m", None, "", false);
@@ -128,7 +126,10 @@ pub fn bill(analysis: &Analysis) -> Option<Bill> {
         "",
         true,
     );
-    let glue = joints * cabinet.panel_mm * 1e-6 * GLUE;
+    // whole faces between the layers of what is glued up
+    let faces: f64 =
+        built.solids.boards.iter().map(|b| b.size()[0] * b.size()[1] * (layers(cabinet, b).len() - 1) as f64).sum();
+    let glue = (joints * cabinet.panel_mm + faces) * 1e-6 * GLUE;
     add("wood glue".into(), (glue / 10.0).ceil() * 10.0, "g", None, "", true);
     let lids = built.solids.boards.iter().filter(|b| b.lid_screws > 0);
     let lid_screws: u32 = lids.clone().map(|b| b.lid_screws).sum();
@@ -154,11 +155,7 @@ pub fn bill(analysis: &Analysis) -> Option<Bill> {
     }
     let boards_kg = weight(analysis)?;
     let weight_kg = boards_kg + design.woofer.weight_kg.unwrap_or(0.0) * woofers;
-    let lifting = if weight_kg > ONE_LIFTS {
-        format!("About {weight_kg:.0} kg: two people lift it.")
-    } else {
-        format!("About {weight_kg:.0} kg: one person may lift it, from the knees.")
-    };
+    let lifting = format!("About {weight_kg:.0} kg: {}.", Lifting::of(weight_kg).how());
     Some(Bill {
         total: items.iter().filter_map(|i| i.total).sum(),
         unpriced: items.iter().filter(|i| i.each.is_none() && !i.pointer.is_empty()).count() as u32,

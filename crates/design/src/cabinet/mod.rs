@@ -6,6 +6,7 @@ pub mod clearance;
 pub mod cutting;
 pub mod drawings;
 pub mod folding;
+pub mod lifting;
 pub mod materials;
 pub(crate) mod places;
 pub mod seats;

@@ -282,12 +282,15 @@ impl<'a> Place<'a> {
     /// The board over a corner triangle: its inner face the longest side, both edges at 45 degrees.
     fn across_corner(&self, leg: f64, t: f64, length: f64, [right, top]: [bool; 2], [a, b]: [[f64; 2]; 2]) -> Board {
         // from the point on the side to the one on the floor, seen from outside
-        let on_side = self.point(if right { a[1] } else { a[0] }, if top { b[0] } else { b[1] }, 0.0);
-        let on_floor = self.point(if right { a[0] } else { a[1] }, if top { b[1] } else { b[0] }, 0.0);
+        // all from where the wall's inner face is at its corner; a leaning front is followed below
+        let begin = self.point(a[0], b[0], 0.0);
+        let level = |p: V3| if self.face == Face::Baffle { [p[0], p[1], begin[2]] } else { p };
+        let on_side = level(self.point(if right { a[1] } else { a[0] }, if top { b[0] } else { b[1] }, 0.0));
+        let on_floor = level(self.point(if right { a[0] } else { a[1] }, if top { b[1] } else { b[0] }, 0.0));
         let long = leg * std::f64::consts::SQRT_2;
         let u = [0, 1, 2].map(|k| (on_floor[k] - on_side[k]) / long);
         // away from the corner
-        let corner = self.point(if right { a[1] } else { a[0] }, if top { b[1] } else { b[0] }, 0.0);
+        let corner = level(self.point(if right { a[1] } else { a[0] }, if top { b[1] } else { b[0] }, 0.0));
         let middle = [0, 1, 2].map(|k| 0.5 * (on_floor[k] + on_side[k]));
         let off = [0, 1, 2].map(|k| (middle[k] - corner[k]) / (long / 2.0));
         let v = oak_drum_cabinet::board::cross(off, u);
@@ -298,6 +301,18 @@ impl<'a> Place<'a> {
         if let Outline::Corners { back, .. } = &mut board.outline {
             for p in back.iter_mut() {
                 p[0] += if p[0] > long / 2.0 { t } else { -t };
+            }
+        }
+        if self.face == Face::Baffle {
+            let plain = board.clone();
+            if let Outline::Corners { face, back } = &mut board.outline {
+                let near = if inwards { 0.0 } else { length };
+                for (ring, below) in [(face, 0.0), (back, t)] {
+                    for p in ring.iter_mut().filter(|p| (p[1] - near).abs() < 1e-9) {
+                        let starts = self.carcass.front_inner(plain.place(*p, below)[1]) - begin[2];
+                        p[1] += if inwards { starts } else { -starts };
+                    }
+                }
             }
         }
         board.add_words("both long edges at 45 degrees");

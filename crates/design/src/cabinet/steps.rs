@@ -3,8 +3,9 @@
 
 use super::assembly::Assembly;
 use super::cutting::{Cutting, cutting};
-use super::materials::{ONE_LIFTS, bill, sheet_kg};
-use super::seats::{Built, built};
+use super::lifting::{Lifting, ONE_LIFTS};
+use super::materials::{bill, sheet_kg};
+use super::seats::{Built, Kind, built};
 use crate::analysis::Analysis;
 use crate::document::Shape;
 use oak_drum_cabinet::board::{Opening, Role};
@@ -85,7 +86,8 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
                 mm(shop.length_mm),
                 mm(shop.width_mm)
             ),
-            (heavy > ONE_LIFTS).then(|| format!("A whole sheet weighs about {heavy:.0} kg: two people carry it.")),
+            (heavy > ONE_LIFTS)
+                .then(|| format!("A whole sheet weighs about {heavy:.0} kg: {}.", Lifting::of(heavy).how())),
         );
     }
     let pieces: u32 = cutting.parts.iter().map(|p| p.part.count).sum();
@@ -104,7 +106,7 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
             }
         ),
         Some(if heavy > ONE_LIFTS && saw.carried.is_none() {
-            format!("{SAW} A whole sheet weighs about {heavy:.0} kg: two people handle it.")
+            format!("{SAW} A whole sheet weighs about {heavy:.0} kg: {}.", Lifting::of(heavy).how())
         } else {
             SAW.into()
         }),
@@ -169,15 +171,25 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
             format!("{} in {} ({}): {size}", h.name, letters.of(&b.name), b.name.to_lowercase())
         })
         .collect();
+    let slots = built.seats.iter().any(|s| s.kind == Kind::Port && !matches!(s.opening, Opening::Round { .. }));
     if !holes.is_empty() {
         add(
             "At the saw",
             "holes",
             "Cut the holes".into(),
             format!(
-                "{}. They are {} larger than what goes in. Print the templates at 1:1, check their ruler, make a test cut in scrap and try the part in it: a hole a hair too small will not seal.",
+                "{}. {} Print the templates at 1:1, check their ruler, make a test cut in scrap and try the part in it: a hole a hair too small will not seal.",
                 holes.join("; "),
-                mm(saw.fit_mm)
+                match (saw.fit_mm > 0.0, slots) {
+                    (true, false) => format!("They are {} larger than what goes in.", mm(saw.fit_mm)),
+                    (true, true) => {
+                        format!(
+                            "They are {} larger than what goes in; those of slots are just their size.",
+                            mm(saw.fit_mm)
+                        )
+                    }
+                    (false, _) => "They are just the size of what goes in.".into(),
+                }
             ),
             Some(ROUTER.into()),
         );

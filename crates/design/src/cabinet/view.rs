@@ -3,9 +3,9 @@
 use super::clearance::{Clearance, clearances};
 use super::cutting::weight;
 use super::folding::outside_for;
-use super::seats::{Seat, built, frame_of};
+use super::seats::{Kind, Seat, built, frame_of};
 use crate::analysis::{Analysis, Change};
-use crate::document::Shape;
+use crate::document::{Mounting, Shape};
 use oak_drum_cabinet::board::{Board, P2};
 use oak_drum_cabinet::drawing::svg;
 use oak_drum_cabinet::fold::{Lane, Mouth};
@@ -26,7 +26,7 @@ pub struct CabinetView {
     pub faces: Vec<FaceView>,
     /// Outside width, height, depth as it is built, mm.
     pub outside_mm: [f64; 3],
-    /// With feet and veneer, mm.
+    /// With feet, veneer and what stands before a face, mm.
     pub overall_mm: [f64; 3],
     /// Which of the sides follow from what is held.
     pub follows: Vec<String>,
@@ -159,6 +159,20 @@ pub fn view(analysis: &Analysis) -> Option<CabinetView> {
         _ => &["height_mm"],
     };
     let ledger = analysis.ledger.as_ref();
+    // the outer woofer of a face-to-face pair stands before its face
+    let mut overall = [outside[0] + 2.0 * veneer, outside[1] + 2.0 * veneer + feet, outside[2] + 2.0 * veneer];
+    if analysis.design.array.isobaric.is_some_and(|pair| pair.mounting == Mounting::FaceToFace) {
+        let mut before = [[0.0f64; 2]; 3];
+        for seat in built.seats.iter().filter(|s| s.kind == Kind::Woofer && s.face.is_some()) {
+            for (k, way) in seat.inward.iter().enumerate().filter(|(_, way)| way.abs() > 0.7) {
+                let side = &mut before[k][usize::from(*way > 0.0)];
+                *side = side.max(seat.depth_mm);
+            }
+        }
+        for (side, [one, other]) in overall.iter_mut().zip(before) {
+            *side += one + other;
+        }
+    }
     Some(CabinetView {
         clearances: clearances(cabinet, &built),
         boards: built
@@ -171,7 +185,7 @@ pub fn view(analysis: &Analysis) -> Option<CabinetView> {
         seats: built.seats,
         faces,
         outside_mm: outside,
-        overall_mm: [outside[0] + 2.0 * veneer, outside[1] + 2.0 * veneer + feet, outside[2] + 2.0 * veneer],
+        overall_mm: overall,
         follows: follows.iter().map(|s| (*s).to_owned()).collect(),
         wanted_net_l: ledger.map_or(0.0, |l| l.wanted_net_l),
         net_l: ledger.map_or(0.0, |l| l.net_l),

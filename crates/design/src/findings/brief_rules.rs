@@ -2,6 +2,7 @@
 
 use super::{Finding, Severity, Whose, capital, finding, low_end, remedy, rounded, say};
 use crate::analysis::{Analysis, Change};
+use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
 use oak_drum_acoustics::level::SolidAngle;
 use oak_drum_acoustics::outputs::Ruling;
 use oak_drum_acoustics::path::MouthPlace;
@@ -255,20 +256,19 @@ pub fn hearing(analysis: &Analysis) -> Vec<Finding> {
 /// A cabinet that one person should not lift: boards by their material and the
 /// woofers' stated weights, over 25 kg (common practice).
 pub fn heavy(analysis: &Analysis) -> Vec<Finding> {
-    const LIMIT: f64 = 25.0;
     let Some(boards) = crate::cabinet::cutting::weight(analysis) else { return Vec::new() };
     let woofers = analysis.design.woofer.weight_kg.unwrap_or(0.0) * f64::from(analysis.design.array.count);
     let total = boards + woofers;
-    if total <= LIMIT {
+    if total <= ONE_LIFTS {
         return Vec::new();
     }
     vec![finding(
         Severity::Caution,
         Whose::CommonPractice,
         ("box", "/cabinet/panel_mm"),
-        "Two to lift it",
-        format!("About {total:.0} kg, boards and woofers (an estimate): over {LIMIT:.0} kg it takes two people."),
+        Lifting::of(total).title(),
+        format!("About {total:.0} kg, boards and woofers (an estimate): {}.", Lifting::of(total).how()),
         (total, "kg"),
-        Some(LIMIT),
+        Some(ONE_LIFTS),
     )]
 }

@@ -3,6 +3,7 @@
 
 mod airway;
 mod arrangement;
+mod assembly;
 mod cabinet;
 mod cutting;
 mod documents;

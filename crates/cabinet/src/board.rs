@@ -145,6 +145,26 @@ pub struct Hole {
     pub screws: u32,
     /// Diameter of the frame or flange that covers it, mm.
     pub frame_mm: Option<f64>,
+    /// What is let into the outer face around it for that frame.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub recess: Option<Recess>,
+}
+
+/// A round recess around a hole, for a frame that is to be flush.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Recess {
+    /// Diameter, fit allowance included, mm.
+    pub diameter_mm: f64,
+    /// Depth, mm.
+    pub depth_mm: f64,
+}
+
+impl Hole {
+    /// What the recess takes of the wood beside the hole itself, mm³.
+    pub fn let_in(&self) -> f64 {
+        self.recess
+            .map_or(0.0, |r| (PI * r.diameter_mm * r.diameter_mm / 4.0 - self.opening.area()).max(0.0) * r.depth_mm)
+    }
 }
 
 /// Outline of a board: the corners of its two faces, or a disc.
@@ -384,7 +404,7 @@ impl Board {
 
     /// Volume, mm³.
     pub fn volume(&self) -> f64 {
-        self.gross() - self.thickness_mm * self.holes.iter().map(|h| h.opening.area()).sum::<f64>()
+        self.gross() - self.holes.iter().map(|h| self.thickness_mm * h.opening.area() + h.let_in()).sum::<f64>()
     }
 
     /// Volume with its windows open and its other holes still full, mm³: what it takes of the air once something sits in them.

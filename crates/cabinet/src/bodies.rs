@@ -237,6 +237,7 @@ mod tests {
             screw_circle_mm: None,
             screws: 0,
             frame_mm: None,
+            recess: None,
         });
         let pieces = Body::of_board(&board);
         assert_eq!(pieces.len(), 4);

@@ -424,6 +424,7 @@ impl Carcass {
                     screw_circle_mm: None,
                     screws: 0,
                     frame_mm: None,
+                    recess: None,
                 });
                 board.edges = format!("a window of {:.0} % sawn out, corners drilled first", open * 100.0);
             }
@@ -583,6 +584,7 @@ impl Tube {
             screw_circle_mm: None,
             screws: 0,
             frame_mm: None,
+            recess: None,
         });
         let mut list = vec![
             round("Top disc", Role::Wall, self.height - self.top, self.top),

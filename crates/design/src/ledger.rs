@@ -121,6 +121,14 @@ pub(crate) fn ledger(design: &Design, wired: &Wired, folded: Option<&Folded>) ->
             &format!("/enclosure{}/section", report.pointer),
         ));
     }
+    if let Enclosure::PassiveRadiator(b) = &design.enclosure {
+        // a frame, a cone and a weight: a cone's frustum over a third of the cone's diameter (an estimate)
+        let (count, cone) = (b.radiators.count, 2.0 * (b.radiators.sd_cm2 * 1e2 / std::f64::consts::PI).sqrt());
+        let (wide, narrow, deep) = (0.5 * cone, 0.25 * cone, (0.35 * cone - cabinet.baffle_mm).max(0.0));
+        let each = std::f64::consts::PI * deep / 3.0 * (wide * wide + wide * narrow + narrow * narrow);
+        let label = if count == 1 { "radiator (estimated)".into() } else { format!("{count} radiators (estimated)") };
+        lines.push(line("radiators", label, -litres(each) * f64::from(count), "/enclosure/radiators/sd_cm2"));
+    }
     let net_l: f64 = lines.iter().map(|l| l.litres).sum();
     let mut wanted_net_l: f64 = wired.chambers.iter().map(|c| c.net * 1e3).sum();
     // a line's air is told as a chamber; a horn's is not, nor is what lies before its throat
@@ -135,6 +143,17 @@ pub(crate) fn ledger(design: &Design, wired: &Wired, folded: Option<&Folded>) ->
             _ => None,
         }
         .unwrap_or(0.0);
+    }
+    if let Some(folded) = folded {
+        // the path is told with its way through the wall, which is outside of the inside, and without the woofer that stands in it; a
+        // closed chamber is told without its woofer already
+        let through = |face: u32| if face == 0 { cabinet.baffle_mm } else { cabinet.panel_mm };
+        let mouths = folded.fold.mouths.iter();
+        let ways: f64 = mouths.map(|m| (m.to_mm - m.from_mm) * m.width_mm * through(m.face)).sum();
+        wanted_net_l -= litres(ways);
+        if folded.fold.chamber.is_none() {
+            wanted_net_l -= each * f64::from(count);
+        }
     }
     let fill_factor = wired.chambers.first().map_or(1.0, |c| c.fill_factor);
     Some(Ledger { lines, net_l, fill_factor, acts_like_l: net_l * fill_factor, wanted_net_l })

@@ -2950,6 +2950,12 @@ export interface components {
              */
             openings_at?: components["schemas"]["Spot"][];
             /**
+             * Frames let in
+             * Format: double
+             * @description How deep the woofers' frames are let into the face they sit on, so that they are flush; empty for frames that lie on it.
+             */
+            recess_mm?: number | null;
+            /**
              * Feet
              * Format: double
              * @description Height of the feet; a woofer that looks down wants at least its stroke and some air under it.
@@ -6035,7 +6041,7 @@ export interface components {
             faces: components["schemas"]["FaceView"][];
             /** @description Outside width, height, depth as it is built, mm. */
             outside_mm: number[];
-            /** @description With feet and veneer, mm. */
+            /** @description With feet, veneer and what stands before a face, mm. */
             overall_mm: number[];
             /** @description Which of the sides follow from what is held. */
             follows: string[];
@@ -6134,6 +6140,8 @@ export interface components {
              * @description Diameter of the frame or flange that covers it, mm.
              */
             frame_mm?: number | null;
+            /** @description What is let into the outer face around it for that frame. */
+            recess?: components["schemas"]["Recess"] | null;
         };
         /** @description The outline of a hole. */
         HoleOutline: {
@@ -6170,6 +6178,19 @@ export interface components {
              * @description The leg along v, mm.
              */
             width_mm: number;
+        };
+        /** @description A round recess around a hole, for a frame that is to be flush. */
+        Recess: {
+            /**
+             * Format: double
+             * @description Diameter, fit allowance included, mm.
+             */
+            diameter_mm: number;
+            /**
+             * Format: double
+             * @description Depth, mm.
+             */
+            depth_mm: number;
         };
         /** @description A thing in its place. */
         Seat: {
@@ -6395,7 +6416,7 @@ export interface components {
              * @description Weight with woofers (as far as stated), kg.
              */
             weight_kg: number;
-            /** @description Whether one person may lift it, in a sentence. */
+            /** @description Who lifts it, in a sentence. */
             lifting: string;
         };
         /** @description One thing to buy. */

@@ -123,7 +123,9 @@ impl Pages {
         content.end_text();
     }
     fn paragraph(&mut self, words: &str, size: f64, left: f64, bold: bool) {
-        for line in wrap(words, size, self.width() - left) {
+        // Helvetica-Bold runs up to a twelfth wider than Helvetica (Adobe's font metrics)
+        let wide = if bold { size * 13.0 / 12.0 } else { size };
+        for line in wrap(words, wide, self.width() - left) {
             self.room(size * 1.35);
             self.y -= size * 1.35;
             let y = self.y;
@@ -206,7 +208,7 @@ impl Pages {
     }
 
     fn caution(&mut self, words: &str, left: f64) {
-        let lines = wrap(words, 3.2, self.width() - left - 4.0).len() as f64;
+        let lines = wrap(words, 3.2 * 13.0 / 12.0, self.width() - left - 4.0).len() as f64;
         self.room(lines * 4.4 + 2.0);
         let top = self.y - 0.8;
         self.paragraph(words, 3.2, left + 4.0, true);

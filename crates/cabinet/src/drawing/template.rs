@@ -31,7 +31,11 @@ pub fn template(hole: &Hole, fit: f64) -> Drawing {
     for (x, y) in [(1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0)] {
         d.add(Layer::Centre, Item::Line([x * (rim - 26.0), y * (rim - 26.0)], [x * rim, y * rim]));
     }
-    if let Some(frame) = hole.frame_mm {
+    if let Some(recess) = hole.recess {
+        d.add(Layer::Cut, Item::Circle(c, recess.diameter_mm / 2.0));
+        let words = format!("recess first: {} mm across, {} mm deep", mm(recess.diameter_mm), mm(recess.depth_mm));
+        d.word([0.0, 28.0], words, Anchor::Middle);
+    } else if let Some(frame) = hole.frame_mm {
         d.add(Layer::Hidden, Item::Circle(c, frame / 2.0));
     }
     if let Some(circle) = hole.screw_circle_mm {

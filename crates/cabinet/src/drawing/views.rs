@@ -343,6 +343,10 @@ pub fn parts_flat(pieces: &[FlatPiece]) -> Drawing {
             match hole.opening {
                 Opening::Round { diameter_mm } => {
                     d.add(Layer::Cut, Item::Circle(c, diameter_mm / 2.0));
+                    if let Some(recess) = hole.recess {
+                        d.add(Layer::Cut, Item::Circle(c, recess.diameter_mm / 2.0));
+                        d.word([c[0], c[1] - 2.0 * d.text], format!("{} deep", mm(recess.depth_mm)), Anchor::Middle);
+                    }
                     let half = (diameter_mm / 20.0).max(4.0);
                     d.cross(c, half);
                 }

@@ -44,7 +44,7 @@ impl Lifting {
             Lifting::One => "One may lift it",
             Lifting::Two => "Two to lift it",
             Lifting::Three => "Three to lift it",
-            Lifting::Trolley => "Too heavy to carry",
+            Lifting::Trolley => "Needs a trolley",
         }
     }
 
@@ -54,9 +54,7 @@ impl Lifting {
             Lifting::One => "one person may lift it, from the knees",
             Lifting::Two => "two people lift it",
             Lifting::Three => "three people lift it",
-            Lifting::Trolley => {
-                "it goes on a trolley or castors, over a ramp where there are steps; tipped, not lifted, by several"
-            }
+            Lifting::Trolley => "tip it onto a trolley",
         }
     }
 }

@@ -107,6 +107,8 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
                 _ => Spot { face: Face::Baffle, across_mm: cabinet.width_mm * spread, up_mm: y },
             };
         }
+        // let in, it reaches so much deeper
+        let depth = depth + cabinet.recess_mm.unwrap_or(0.0);
         let mut made = seat(cabinet, solids, Kind::Woofer, &name(i), spot, i, opening, Some(frame), depth);
         made.estimated = estimated;
         made.inner_mm = magnet;

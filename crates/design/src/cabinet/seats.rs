@@ -6,7 +6,7 @@ use super::solids::{Solids, solids};
 use crate::analysis::Analysis;
 use crate::document::{AmplifierSpace, Cabinet, Shape, Spot};
 use oak_drum_acoustics::port::Face;
-use oak_drum_cabinet::board::{Board, Hole, Opening, V3, along, dot};
+use oak_drum_cabinet::board::{Board, Hole, Opening, Recess, V3, along, dot};
 use oak_drum_cabinet::bodies::Body;
 use oak_drum_cabinet::carcass::{Carcass, FaceFrame, Front, face_of};
 use schemars::JsonSchema;
@@ -160,13 +160,18 @@ pub fn built(analysis: &Analysis) -> Option<Built> {
         };
         let frame = seat.face.map(|face| frame_of(cabinet, solids.carcass.as_ref(), face, seat.up_mm));
         let [right, up] = frame.map_or([[1.0, 0.0, 0.0], [0.0, 1.0, 0.0]], |f| [f.right, f.up]);
-        cut(&mut solids.boards, seat, larger, right, up);
+        // a frame can only be let in where it lies on an outer face
+        let recess = match (cabinet.recess_mm, seat.frame_mm, seat.kind, seat.face) {
+            (Some(depth_mm), Some(frame), Kind::Woofer, Some(_)) => Some(Recess { diameter_mm: frame + fit, depth_mm }),
+            _ => None,
+        };
+        cut(&mut solids.boards, seat, larger, right, up, recess);
     }
     Some(Built { solids, seats })
 }
 
 /// Cuts a seat's hole into the board its middle lies on.
-fn cut(boards: &mut [Board], seat: &Seat, opening: Opening, right: V3, up: V3) {
+fn cut(boards: &mut [Board], seat: &Seat, opening: Opening, right: V3, up: V3, recess: Option<Recess>) {
     let on = boards.iter_mut().find(|b| {
         let p = b.on_face(seat.at);
         let below = dot(along(seat.at, b.at, -1.0), b.normal());
@@ -205,6 +210,7 @@ fn cut(boards: &mut [Board], seat: &Seat, opening: Opening, right: V3, up: V3) {
         screw_circle_mm: frame.map(|f| 0.5 * (f + size)),
         screws: frame.map_or(0, |f| seat.screws.unwrap_or_else(|| screws(f))),
         frame_mm: frame,
+        recess,
     });
 }
 

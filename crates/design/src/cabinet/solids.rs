@@ -102,7 +102,7 @@ pub fn solids(cabinet: &Cabinet, fold: Option<&Fold>, enclosure: &Enclosure, wir
         board.role = Role::Fold;
     }
     for dowel in &cabinet.braces {
-        boards.extend(bar(dowel, inside, t, carcass.front_inner(t)));
+        boards.extend(bar(dowel, &carcass));
     }
     let runs = slots::runs(cabinet, &carcass, wired, |report| leads_inside(enclosure, report));
     boards.extend(runs.iter().flat_map(|run| run.boards.clone()));
@@ -199,12 +199,16 @@ fn boards_of(brace: &Brace, inside: [f64; 3]) -> Vec<Inner> {
 }
 
 /// A dowel as a round bar.
-fn bar(brace: &Brace, inside: [f64; 3], t: f64, front: f64) -> Option<Board> {
+fn bar(brace: &Brace, carcass: &Carcass) -> Option<Board> {
     let Brace::Dowel { ties, at_mm, and_mm, diameter_mm } = *brace else { return None };
+    let (inside, t) = (carcass.inside(), carcass.panel);
+    let front = carcass.front_inner(t);
+    // where its upper rim meets a front that leans
+    let meets = carcass.front_inner((t + and_mm + diameter_mm / 2.0).min(carcass.outside[1] - t));
     let (x, y, z) = ([1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]);
     let (at, u, v, length) = match ties {
         Ties::Sides => ([t, t + and_mm, front + at_mm], y, z, inside[0]),
-        Ties::FrontAndBack => ([t + at_mm, t + and_mm, front], x, y, inside[2]),
+        Ties::FrontAndBack => ([t + at_mm, t + and_mm, meets], x, y, inside[2] + front - meets),
         Ties::FloorAndTop => ([t + at_mm, t, front + and_mm], z, x, inside[1]),
     };
     let mut board = Board::plain("Dowel", Role::Dowel, at, (u, 1.0), (v, 1.0), length);

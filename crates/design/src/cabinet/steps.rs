@@ -8,7 +8,7 @@ use super::materials::{bill, sheet_kg};
 use super::seats::{Built, Kind, built};
 use crate::analysis::Analysis;
 use crate::document::Shape;
-use oak_drum_cabinet::board::{Opening, Role};
+use oak_drum_cabinet::board::{Board, Hole, Opening, Outline, Role, V3, reach};
 use oak_drum_cabinet::carcass::{Housing, Joint};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -119,7 +119,7 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
         .collect();
     if !bevelled.is_empty() {
         add("At the saw", "bevels", format!("Bevel the ends of {}", words(&bevelled)),
-            "Tilt the blade to the angle in the cut list; the length there is along the face, of ends that lean towards each other along the longer one. Ends that lean the same way are sawn without turning the board over. Try the angle on scrap.".into(), Some(SAW.into()));
+            "Tilt the blade to the angle in the cut list; the length there is along the face, of ends that lean towards each other along the longer one. Ends that lean the same way are sawn without turning the board over, out of a blank so much longer as the sheets have it. Try the angle on scrap.".into(), Some(SAW.into()));
     }
     match saw.joint {
         Joint::Rebate if !tube => add("At the saw", "rebates", "Saw the rebates".into(), format!(
@@ -168,7 +168,16 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
                     format!("a triangle of {} and {} at the right angle", mm(width_mm.abs()), mm(length_mm.abs()))
                 }
             };
-            format!("{} in {} ({}): {size}", h.name, letters.of(&b.name), b.name.to_lowercase())
+            let centre = centre_in_words(b, h);
+            let size = match h.recess {
+                Some(r) => format!(
+                    "first a recess {} across and {} deep, then through, {size}",
+                    mm(r.diameter_mm),
+                    mm(r.depth_mm)
+                ),
+                None => size,
+            };
+            format!("{} in {} ({}): {size}, centre {centre}", h.name, letters.of(&b.name), b.name.to_lowercase())
         })
         .collect();
     let slots = built.seats.iter().any(|s| s.kind == Kind::Port && !matches!(s.opening, Opening::Round { .. }));
@@ -178,7 +187,7 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
             "holes",
             "Cut the holes".into(),
             format!(
-                "{}. {} Print the templates at 1:1, check their ruler, make a test cut in scrap and try the part in it: a hole a hair too small will not seal.",
+                "{}. Left, right, front and back are the cabinet's as it stands, seen from the front. {} Print the templates at 1:1, check their ruler, make a test cut in scrap and try the part in it: a hole a hair too small will not seal.",
                 holes.join("; "),
                 match (saw.fit_mm > 0.0, slots) {
                     (true, false) => format!("They are {} larger than what goes in.", mm(saw.fit_mm)),
@@ -216,6 +225,24 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
         step.text = crate::findings::capital(&step.text);
     }
     Some(list)
+}
+
+/// Where a hole's centre is: from two edges of its board as that is sawn, named as the cabinet stands.
+fn centre_in_words(board: &Board, hole: &Hole) -> String {
+    let face = match board.cut() {
+        Outline::Corners { face, .. } => reach(face),
+        Outline::Disc { .. } => {
+            let off = hole.at[0].hypot(hole.at[1]);
+            return if off < 0.5 { "the disc's own".into() } else { format!("{} from the disc's own", mm(off)) };
+        }
+    };
+    let from = |axis: usize, way: V3| {
+        let k = (0..3).max_by(|a, b| way[*a].abs().total_cmp(&way[*b].abs())).unwrap_or(0);
+        // from the left, from below, from the front
+        let off = if way[k] > 0.0 { hole.at[axis] - face[0][axis] } else { face[1][axis] - hole.at[axis] };
+        format!("{} from the {} edge", mm(off), ["left", "lower", "front"][k])
+    };
+    format!("{} and {}", from(0, board.u), from(1, board.v))
 }
 
 pub(super) struct Letters<'a> {

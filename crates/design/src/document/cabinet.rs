@@ -67,6 +67,10 @@ pub struct Cabinet {
     #[schemars(title = "Openings at", length(max = 32), extend("x-group" = "Parts on its faces"))]
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub openings_at: Vec<Spot>,
+    /// How deep the woofers' frames are let into the face they sit on, so that they are flush; empty for frames that lie on it.
+    #[schemars(title = "Frames let in", range(min = 0.5, max = 40.0), extend("x-start" = 6, "x-unit" = "mm", "x-group" = "Parts on its faces"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub recess_mm: Option<f64>,
     /// Height of the feet; a woofer that looks down wants at least its stroke and some air under it.
     #[schemars(title = "Feet", range(min = 1.0, max = 400.0), extend("x-start" = 20, "x-unit" = "mm", "x-group" = "Outside"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]

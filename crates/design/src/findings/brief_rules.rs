@@ -267,7 +267,7 @@ pub fn heavy(analysis: &Analysis) -> Vec<Finding> {
         Whose::CommonPractice,
         ("box", "/cabinet/panel_mm"),
         Lifting::of(total).title(),
-        format!("About {total:.0} kg, boards and woofers (an estimate): {}.", Lifting::of(total).how()),
+        format!("About {total:.0} kg with woofers (an estimate): {}.", Lifting::of(total).how()),
         (total, "kg"),
         Some(ONE_LIFTS),
     )]

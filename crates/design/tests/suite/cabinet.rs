@@ -115,6 +115,7 @@ fn a_folded_line_keeps_its_litres() {
     let along = a.wired.path.as_ref().unwrap().path.volume() * 1e3;
     // the mouth's way through the wall is outside the inside
     let mouth = 250.0 * 18.0 * 1e-4;
+    assert!((ledger.net_l / ledger.wanted_net_l - 1.0).abs() < 0.012, "{} of {}", ledger.net_l, ledger.wanted_net_l);
     assert!((without_woofer / (along - mouth) - 1.0).abs() < 0.012, "{without_woofer} {along}");
 }
 
@@ -303,4 +304,65 @@ fn a_woofer_inside_is_reached_through_the_back() {
     let amount = |what: &str| bill.items.iter().find(|i| i.what.contains(what)).unwrap().quantity;
     assert_eq!(amount("panel that comes off"), 18.0);
     assert!(amount("gasket") >= 2.0 * (0.42 + 0.6));
+}
+
+/// Each hole's centre is told from two edges of its board as that is sawn: the baffle is the whole front, a side stands between baffle and
+/// back, in rebates half a board longer.
+#[test]
+fn holes_have_their_centre_from_two_edges() {
+    let spots = json!([{"face": "side", "across_mm": 250, "up_mm": 300}]);
+    let text = |joint: &str| {
+        let a = analysis(&[("/cabinet/woofers_at", spots.clone()), ("/cabinet/saw", json!({"joint": joint}))]);
+        steps(&a).unwrap().into_iter().find(|s| s.id == "holes").unwrap().text
+    };
+    // from behind: 485 - 250 behind the front's face, of which the baffle is 36; 300 up, of which the floor is 18
+    assert!(
+        text("butt").contains("centre 199 mm from the front edge and 282 mm from the lower edge"),
+        "{}",
+        text("butt")
+    );
+    assert!(
+        text("rebate").contains("centre 199 mm from the front edge and 291 mm from the lower edge"),
+        "{}",
+        text("rebate")
+    );
+    assert!(text("butt").contains("Port in"), "{}", text("butt"));
+    let port = analysis(&[]);
+    let said = steps(&port).unwrap().into_iter().find(|s| s.id == "holes").unwrap().text;
+    assert!(said.contains("mm from the lower edge and 210 mm from the left edge"), "{said}");
+}
+
+/// A dowel from front to back ends at a front that leans, a radiator takes of the air what a cone's frustum takes.
+#[test]
+fn dowels_and_radiators_take_what_they_take() {
+    let dowel = json!([{"kind": "dowel", "ties": "front_and_back", "at_mm": 100, "and_mm": 400, "diameter_mm": 30}]);
+    let sloped = analysis(&[("/cabinet/braces", dowel), ("/cabinet/shape", json!({"kind": "sloped", "back_mm": 120}))]);
+    let solids = built(&sloped).unwrap().solids;
+    let bar = solids.boards.iter().find(|b| b.name == "Dowel").unwrap();
+    // 120 over 600 is 0.2 a millimetre: at 18 + 400 + 15 the face stands 86.6 back, the wood 36 · √1.04 behind that
+    let front = 0.2 * 433.0 + 36.0 * 1.04f64.sqrt();
+    assert!((bar.thickness_mm - (485.0 - 18.0 - front)).abs() < 1e-9, "{}", bar.thickness_mm);
+    let radiators = json!({"count": 2, "fs_hz": 16, "qms": 7, "vas_l": 100, "sd_cm2": 330});
+    let enclosure = json!({"family": "passive_radiator", "net_volume_l": 60, "radiators": radiators});
+    let a = analysis(&[("/enclosure", enclosure)]);
+    let line = a.ledger.as_ref().unwrap().lines.iter().find(|l| l.id == "radiators").unwrap();
+    let cone = 2.0 * (33_000.0 / std::f64::consts::PI).sqrt();
+    let deep = 0.35 * cone - 36.0;
+    let wanted = 2.0 * std::f64::consts::PI * deep / 3.0 * cone * cone * (0.25 + 0.125 + 0.0625);
+    assert!((line.litres + wanted * 1e-6).abs() < 1e-9 && line.label.contains("estimated"), "{line:?}");
+}
+
+/// A frame let in: the recess is as wide as the frame and the fit, it takes its ring of wood, the woofer reaches so much deeper, and the
+/// step says which of the two passes comes first.
+#[test]
+fn a_frame_let_in() {
+    let (flat, flush) = (analysis(&[]), analysis(&[("/cabinet/recess_mm", json!(8))]));
+    let (one, other) = (built(&flat).unwrap(), built(&flush).unwrap());
+    let wood = |b: &oak_drum_design::cabinet::seats::Built| b.solids.boards.iter().map(|b| b.volume()).sum::<f64>();
+    let ring = std::f64::consts::PI / 4.0 * (317.0f64.powi(2) - 285.0f64.powi(2)) * 8.0;
+    assert!((wood(&one) - wood(&other) - ring).abs() < 1e-3, "{}", wood(&one) - wood(&other));
+    assert_eq!(other.seats[0].depth_mm, one.seats[0].depth_mm + 8.0);
+    let said = steps(&flush).unwrap().into_iter().find(|s| s.id == "holes").unwrap().text;
+    assert!(said.contains("first a recess 317 mm across and 8 mm deep, then through, 285 mm across"), "{said}");
+    assert_eq!(flat.ledger.as_ref().unwrap().net_l, flush.ledger.as_ref().unwrap().net_l);
 }

@@ -14,6 +14,7 @@ const MORE = [
   "bracing_l",
   "amplifier",
   "terminals",
+  "recess_mm",
   "feet_mm",
   "round_over_mm",
   "veneer_mm",

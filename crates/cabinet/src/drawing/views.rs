@@ -120,7 +120,7 @@ pub fn elevation(boards: &[Board], side: Side) -> Drawing {
     let (mut heights, mut acrosses): (Vec<f64>, Vec<f64>) = (Vec::new(), Vec::new());
     for board in facing {
         let leans = dot(board.normal(), into).abs() < 0.9999;
-        let [least, most] = board.extent();
+        let [least, most] = reach(&board.ring(0.0));
         // of a face that leans the way up is along it
         let way = usize::from(dot(board.v, up).abs() > dot(board.u, up).abs());
         if leans {

@@ -139,7 +139,7 @@ impl Assembly<'_> {
                 if back_off {
                     "Front edges down on the bench: floor and one side first, then what stands between them, the other side, the top; the back clamped on dry so that it stays square. Baffle and back stay off. Wipe off what is squeezed out, run a fillet of glue along every inside corner."
                 } else {
-                    "Back face down on the bench: floor and one side first, then braces, the other side, the top. The baffle stays off: the inside stays reachable to the end. Wipe off what is squeezed out, run a fillet of glue along every inside corner."
+                    "Back face down on the bench: floor and one side first, then what stands between them, the other side, the top. The baffle stays off: the inside stays reachable to the end. Wipe off what is squeezed out, run a fillet of glue along every inside corner."
                 }, None));
             if self.has(Role::Brace) || self.has(Role::Dowel) {
                 list.push(step("Glue", "braces", "Glue the braces in",

@@ -77,9 +77,10 @@ impl Shop<'_> {
 
 /// Outlines of a seat's bodies in the side section (z, y).
 fn profiles(seat: &Seat) -> Vec<Vec<P2>> {
-    let side: V3 = if seat.inward[0].abs() > 0.7 { [0.0, 0.0, 1.0] } else { [0.0, -seat.inward[2], seat.inward[1]] };
+    let inward = seat.reaches();
+    let side: V3 = if inward[0].abs() > 0.7 { [0.0, 0.0, 1.0] } else { [0.0, -inward[2], inward[1]] };
     let at = |below: f64, off: f64| {
-        let p = along(along(seat.at, seat.inward, below), side, off);
+        let p = along(along(seat.at, inward, below), side, off);
         [p[2], p[1]]
     };
     let half = match seat.opening {
@@ -87,7 +88,7 @@ fn profiles(seat: &Seat) -> Vec<Vec<P2>> {
         // in the section its up counts, on floor and top its depth
         other => other.half()[0],
     };
-    if seat.inward[0].abs() > 0.7 {
+    if inward[0].abs() > 0.7 {
         // seen along its axis
         let ring = (0..48)
             .map(|i| {

@@ -278,11 +278,18 @@ impl Seat {
         }
     }
 
+    /// Which way it reaches into the box: a port of boards lies level behind a front that leans.
+    pub fn reaches(&self) -> V3 {
+        let boards = self.kind == Kind::Port && !matches!(self.opening, Opening::Round { .. });
+        if boards && self.face == Some(0) { [0.0, 0.0, 1.0] } else { self.inward }
+    }
+
     /// The space it takes inside, as convex bodies; a woofer is a basket and a magnet.
     pub fn bodies(&self) -> Vec<Body> {
         let half = self.opening.half();
-        let up: V3 = if self.inward[1].abs() > 0.7 { [0.0, 0.0, 1.0] } else { [0.0, 1.0, 0.0] };
-        let right = oak_drum_cabinet::board::cross(up, self.inward);
+        let inward = self.reaches();
+        let up: V3 = if inward[1].abs() > 0.7 { [0.0, 0.0, 1.0] } else { [0.0, 1.0, 0.0] };
+        let right = oak_drum_cabinet::board::cross(up, inward);
         let list = match (self.kind, self.opening) {
             (Kind::Mouth, _) => vec![],
             (Kind::Woofer | Kind::Radiator, Opening::Round { diameter_mm }) => {
@@ -290,22 +297,16 @@ impl Seat {
                 // frame and cone over three fifths of the depth, the magnet over the rest (common practice)
                 let cone = 0.6 * self.depth_mm;
                 vec![
-                    Body::round(self.at, self.inward, cone, basket, magnet.min(basket)),
-                    Body::round(
-                        along(self.at, self.inward, cone),
-                        self.inward,
-                        (self.depth_mm - cone).max(1.0),
-                        magnet,
-                        magnet,
-                    ),
+                    Body::round(self.at, inward, cone, basket, magnet.min(basket)),
+                    Body::round(along(self.at, inward, cone), inward, (self.depth_mm - cone).max(1.0), magnet, magnet),
                 ]
             }
             (_, Opening::Round { .. }) => {
                 let (r, flare) = (self.inner_mm / 2.0, self.flare_mm);
-                let begins = along(self.at, self.inward, (self.depth_mm - flare).max(0.0));
+                let begins = along(self.at, inward, (self.depth_mm - flare).max(0.0));
                 vec![
-                    Body::round(self.at, self.inward, self.depth_mm.max(1.0), r, r),
-                    (flare > 0.0).then(|| Body::round(begins, self.inward, flare, r, r + flare)).flatten(),
+                    Body::round(self.at, inward, self.depth_mm.max(1.0), r, r),
+                    (flare > 0.0).then(|| Body::round(begins, inward, flare, r, r + flare)).flatten(),
                 ]
             }
             (_, Opening::Triangle { length_mm, width_mm }) => {
@@ -316,13 +317,13 @@ impl Seat {
                     .into_iter()
                     .flat_map(|[y, x]| {
                         let p = along(along(self.at, up, sign * y), right, sign * x);
-                        [p, along(p, self.inward, self.depth_mm.max(1.0))]
+                        [p, along(p, inward, self.depth_mm.max(1.0))]
                     })
                     .collect();
                 vec![Body::hull(&points)]
             }
             (_, Opening::Rectangle { .. }) => {
-                vec![Body::block(self.at, (self.inward, self.depth_mm.max(1.0)), (up, half[0]), (right, half[1]))]
+                vec![Body::block(self.at, (inward, self.depth_mm.max(1.0)), (up, half[0]), (right, half[1]))]
             }
         };
         list.into_iter().flatten().collect()

@@ -190,14 +190,14 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
                 "{}. Left, right, front and back are the cabinet's as it stands, seen from the front. {} Print the templates at 1:1, check their ruler, make a test cut in scrap and try the part in it: a hole a hair too small will not seal.",
                 holes.join("; "),
                 match (saw.fit_mm > 0.0, slots) {
-                    (true, false) => format!("They are {} larger than what goes in.", mm(saw.fit_mm)),
+                    (true, false) => format!("The holes are {} larger than what goes in.", mm(saw.fit_mm)),
                     (true, true) => {
                         format!(
-                            "They are {} larger than what goes in; those of slots are just their size.",
+                            "The holes are {} larger than what goes in; those of slots are just their size.",
                             mm(saw.fit_mm)
                         )
                     }
-                    (false, _) => "They are just the size of what goes in.".into(),
+                    (false, _) => "The holes are just the size of what goes in.".into(),
                 }
             ),
             Some(ROUTER.into()),

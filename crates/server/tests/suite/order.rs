@@ -94,6 +94,7 @@ fn walk(name: &str, analysis: &Analysis) {
         (has(Kind::Radiator), "radiator"),
         (has(Kind::Terminals), "terminals on"),
         (built.solids.boards.iter().any(|b| b.role == Role::Brace), "brace"),
+        (built.solids.boards.iter().any(|b| b.role == Role::Brace), "braces"),
     ] {
         let told = text.to_lowercase();
         let said = told

@@ -2,7 +2,11 @@
 
 use super::{Finding, Severity, Whose, finding, remedy};
 use crate::analysis::{Analysis, Change};
+use crate::cabinet::clearance::CLASH;
 use crate::cabinet::cutting::cutting;
+use crate::cabinet::seats::built;
+use oak_drum_cabinet::board::{Board, Role};
+use oak_drum_cabinet::bodies::{Body, clearance_within};
 
 /// Letters of parts larger than the sheet.
 fn too_large(analysis: &Analysis) -> Vec<String> {
@@ -55,4 +59,45 @@ pub fn part_over_sheet(analysis: &Analysis) -> Vec<Finding> {
         }));
     }
     vec![f]
+}
+
+/// A brace laid through a board that has to stay whole: one between chambers, of a port, of an amplifier's chamber, a step.
+pub fn boards_cross(analysis: &Analysis) -> Vec<Finding> {
+    let Some(cabinet) = &analysis.design.cabinet else { return Vec::new() };
+    if cabinet.braces.is_empty() {
+        return Vec::new();
+    }
+    let boards = built(analysis).map_or_else(Vec::new, |b| b.solids.boards);
+    let whole = |b: &&Board| matches!(b.role, Role::Fold | Role::Port | Role::Bay) || b.name == "Step";
+    let others: Vec<(&Board, Vec<Body>)> = boards.iter().filter(whole).map(|b| (b, Body::of_board(b))).collect();
+    if others.is_empty() {
+        return Vec::new();
+    }
+    let mut list: Vec<(String, String, f64)> = Vec::new();
+    for brace in boards.iter().filter(|b| b.role == Role::Brace) {
+        let bodies = Body::of_board(brace);
+        for (other, pieces) in &others {
+            let pairs = bodies.iter().flat_map(|a| pieces.iter().filter_map(move |b| clearance_within(a, b, 0.0)));
+            let deep = -pairs.fold(0.0, f64::min);
+            let said = list.iter().any(|(a, b, _)| *a == brace.name && *b == other.name);
+            if deep > CLASH && !said {
+                list.push((brace.name.to_lowercase(), other.name.to_lowercase(), deep));
+            }
+        }
+    }
+    list.into_iter()
+        .map(|(brace, other, deep)| {
+            finding(
+                Severity::Broken,
+                Whose::Physics,
+                ("cabinet", "/cabinet/braces"),
+                "A brace through a board",
+                format!(
+                    "The {brace} and the {other} are {deep:.0} mm in each other: move the brace, or let it end there."
+                ),
+                (deep, "mm"),
+                None,
+            )
+        })
+        .collect()
 }

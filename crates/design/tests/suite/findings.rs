@@ -135,6 +135,13 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ("parts_collide", vec![("/cabinet/openings_at", json!([{"face": "baffle", "across_mm": 40, "up_mm": 120}]))]),
         ("gap_under_woofer", vec![("/cabinet/woofers_at", json!([{"face": "floor", "across_mm": 210, "up_mm": 240}]))]),
         ("over_budget", vec![("/prices", json!({"sheet": 60, "woofer": 150})), ("/brief/budget", json!(200))]),
+        (
+            "boards_cross",
+            vec![
+                ("/cabinet/shape", json!({"kind": "stepped", "at_mm": 320, "back_mm": 40})),
+                ("/cabinet/braces", json!([{"kind": "cross", "lies": "level", "at_mm": 290, "bar_mm": 30}])),
+            ],
+        ),
         ("part_over_sheet", vec![("/cabinet/saw", json!({"sheet_length_mm": 610, "sheet_width_mm": 400}))]),
         ("box_over_brief", vec![("/brief/largest_outside_l", json!(95))]),
         ("brief_level", vec![("/brief/level_db", json!(125))]),

@@ -1,6 +1,7 @@
 //! The order of building: whether a hand still reaches what each step touches, over every demo build and cabinets of every kind.
 
 use oak_drum_cabinet::board::{Board, Role};
+use oak_drum_cabinet::bodies::{Body, clearance};
 use oak_drum_design::analysis::{Analysis, Change, apply};
 use oak_drum_design::cabinet::seats::{Kind, built};
 use oak_drum_design::cabinet::steps::steps;
@@ -24,9 +25,30 @@ const INSIDE: [&str; 11] = [
 /// Work on what is screwed in.
 const SET_IN: [&str; 3] = ["drill", "gaskets", "wire"];
 
+/// No two boards of a cabinet are in each other.
+fn apart(name: &str, boards: &[Board]) {
+    let bodies: Vec<(&Board, Vec<Body>)> = boards
+        .iter()
+        .filter(|b| b.role != Role::Tube && b.ring(0.0).len() <= 4)
+        .map(|b| (b, Body::of_board(b)))
+        .collect();
+    for (i, (a, one)) in bodies.iter().enumerate() {
+        for (b, other) in &bodies[i + 1..] {
+            // a brace laid through the board between the chambers is told of as a finding
+            if [(a, b), (b, a)].iter().any(|(x, y)| x.role == Role::Brace && y.role == Role::Fold) {
+                continue;
+            }
+            let pairs = one.iter().flat_map(|x| other.iter().map(move |y| clearance(x, y)));
+            let deep = pairs.fold(f64::INFINITY, f64::min);
+            assert!(deep > -0.05, "{name}: {} and {} share {deep:.2} mm", a.name, b.name);
+        }
+    }
+}
+
 /// Walks the steps of a cabinet and looks at each whether what it touches can be reached.
 fn walk(name: &str, analysis: &Analysis) {
     let built = built(analysis).unwrap();
+    apart(name, &built.solids.boards);
     let list = steps(analysis).unwrap();
     let ids: Vec<&str> = list.iter().map(|s| s.id.as_str()).collect();
     let at = |id: &str| ids.iter().position(|i| *i == id);

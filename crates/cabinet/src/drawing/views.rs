@@ -364,7 +364,7 @@ pub fn parts_flat(pieces: &[FlatPiece]) -> Drawing {
             }
         }
         if board.lid_screws > 0 {
-            for p in board.lid_places(*thickness) {
+            for p in board.lid_places(board.thickness_mm) {
                 d.add(Layer::Screws, Item::Circle(at(p), 1.5));
             }
         }

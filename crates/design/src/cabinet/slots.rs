@@ -239,8 +239,7 @@ impl<'a> Place<'a> {
         let y = dot(along(at, up, spot.up_mm), [0.0, 1.0, 0.0]);
         let [w, h, d] = carcass.outside;
         let depth = match spot.face {
-            Face::Baffle => d - carcass.panel - carcass.front_inner(y),
-            Face::Back => d - carcass.panel - carcass.front_inner(y),
+            Face::Baffle | Face::Back => d - carcass.panel - carcass.front_inner(y),
             Face::Side => w - 2.0 * carcass.panel,
             Face::Top | Face::Floor => h - 2.0 * carcass.panel,
         };

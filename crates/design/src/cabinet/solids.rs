@@ -128,7 +128,8 @@ pub fn solids(cabinet: &Cabinet, fold: Option<&Fold>, enclosure: &Enclosure, wir
                 // a side that comes off has no grooves
                 let right = if lid == Some(Lid::RightSide) { 0.0 } else { groove };
                 board.let_in(1, if board.v[0] > 0.0 { [groove, right] } else { [right, groove] });
-                board.add_words(&format!("stands in grooves {groove:.0} deep in the sides"));
+                let sides = if right > 0.0 { "sides" } else { "left side" };
+                board.add_words(&format!("stands in grooves {groove:.0} deep in the {sides}"));
             }
             boards.push(board);
         }

@@ -63,6 +63,9 @@ fn flat_pieces_are_the_cut_list() {
             })
             .collect();
         assert_eq!(rings.len(), pieces.len());
+        // a lid's screws, as many as are told, in each of its layers
+        let screws = drawing.items.iter().filter(|(layer, _)| *layer == Layer::Screws).count() as u32;
+        assert_eq!(screws, pieces.iter().map(|(_, b, _)| b.lid_screws).sum::<u32>(), "{c:?}");
         for ((label, ..), [low, high]) in pieces.iter().zip(&rings) {
             let part = list.iter().find(|p| p.label == *label).unwrap();
             let (a, b) = (high[0] - low[0], high[1] - low[1]);

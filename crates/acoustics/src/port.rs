@@ -603,9 +603,9 @@ impl Port {
         Chain { links, ..Chain::default() }
     }
 
-    /// Volume the port's tube with its walls takes from the box over a length (m) inside, m³. A slot shares the
-    /// walls it runs along.
-    pub fn displacement(&self, length: f64) -> f64 {
+    /// Volume the port's tube with its walls takes from the box, m³, of a length (m) of which the first part lies in the wall it
+    /// goes through (m), flares with what lies inside. A slot shares the walls it runs along.
+    pub fn displacement(&self, length: f64, wall: f64) -> f64 {
         let t = self.wall_mm * 1e-3;
         let (w, h) = self.section.size();
         let one = match self.section {
@@ -622,7 +622,21 @@ impl Port {
                 (w + sides * t) * (h + lids * t)
             }
         };
-        one * length.max(0.0) * f64::from(self.count)
+        let inside = (length - wall).max(0.0);
+        let flares =
+            if inside > 0.0 { self.flare(self.inner_end, 0.0) + self.flare(self.outer_end, wall) } else { 0.0 };
+        (one * inside + flares) * f64::from(self.count)
+    }
+
+    /// What a tube's flare and its wall take beyond the plain tube, m³, as far as it lies deeper than so much (m) behind its
+    /// opening: the tube's outer radius grows by r − √(r² − y²), a quarter circle, over y from its beginning.
+    fn flare(&self, end: End, behind: f64) -> f64 {
+        let (Section::Round { diameter_mm }, End::Flared { radius_mm }) = (self.section, end) else { return 0.0 };
+        let (a, r) = ((diameter_mm / 2.0 + self.wall_mm) * 1e-3, radius_mm * 1e-3);
+        let y = (r - behind).max(0.0);
+        let b = a + r;
+        let chord = (y * (r * r - y * y).max(0.0).sqrt() + r * r * (y / r).asin()) / 2.0;
+        PI * (b * b * y - 2.0 * b * chord + r * r * y - y.powi(3) / 3.0 - a * a * y)
     }
 }
 
@@ -696,6 +710,35 @@ mod tests {
             let custom = (ends.by_custom + 2.0 * r * 1e-3) / (ends.inner + ends.outer);
             assert!((0.88..1.0).contains(&custom), "{custom}");
         }
+    }
+
+    /// What flares take of the box against a sum of thin discs: the inner one whole, of the outer one what lies behind the wall.
+    #[test]
+    fn flares_take_room_too() {
+        let flared = |inner, outer| Port {
+            inner_end: inner,
+            outer_end: outer,
+            count: 2,
+            ..tube(100.0, Sizing::Length { length_mm: 300.0 })
+        };
+        let flare = End::Flared { radius_mm: 30.0 };
+        let plain = flared(End::Free, End::Flanged).displacement(0.3, 0.018);
+        let discs = |deeper: f64| {
+            let n = 20_000;
+            let thin = (0.03 - deeper) / f64::from(n);
+            let sum: f64 = (0..n)
+                .map(|i| {
+                    let y = (f64::from(i) + 0.5) * thin;
+                    (0.053 + 0.03 - (0.03f64.powi(2) - y * y).sqrt()).powi(2) - 0.053f64.powi(2)
+                })
+                .sum();
+            2.0 * PI * sum * thin
+        };
+        let inner = flared(flare, End::Flanged).displacement(0.3, 0.018) - plain;
+        assert_relative_eq!(inner, discs(0.0), max_relative = 1e-5);
+        let outer = flared(End::Free, flare).displacement(0.3, 0.018) - plain;
+        assert_relative_eq!(outer, discs(0.018), max_relative = 1e-5);
+        assert!(inner > 10.0 * outer && inner > 0.1e-3, "{inner} {outer}");
     }
 
     /// An end correction that is given stands in place of the reckoned one.

@@ -60,6 +60,8 @@ pub enum Role {
     Strip,
     /// A board of the amplifier's own chamber.
     Bay,
+    /// A board of the tunnel between two cones.
+    Tunnel,
     /// A board of a port.
     Port,
     /// A bought tube.
@@ -67,6 +69,13 @@ pub enum Role {
     /// A bought round bar.
     Dowel,
 }
+
+/// What a slot of a half-lap is called.
+pub const LAP: &str = "half-lap";
+/// What an opening for another board is called.
+pub const THROUGH: &str = "opening for a board";
+/// What a hole for a round bar is called.
+pub const BAR_HOLE: &str = "round bar";
 
 /// The farthest that screws of a board on a gasket are apart, mm (common practice).
 pub const LID_SCREWS_MM: f64 = 120.0;
@@ -160,6 +169,10 @@ pub struct Recess {
 }
 
 impl Hole {
+    /// Whether it belongs to the board, a window or where another board crosses it, rather than to something that sits in it.
+    pub fn is_of_board(&self) -> bool {
+        ["window", LAP, THROUGH, BAR_HOLE].contains(&self.name.as_str())
+    }
     /// What the recess takes of the wood beside the hole itself, mm³.
     pub fn let_in(&self) -> f64 {
         self.recess
@@ -205,6 +218,35 @@ pub fn reach(ring: &[P2]) -> [P2; 2] {
     ring.iter().fold([[f64::INFINITY; 2], [f64::NEG_INFINITY; 2]], |[low, high], p| {
         [[low[0].min(p[0]), low[1].min(p[1])], [high[0].max(p[0]), high[1].max(p[1])]]
     })
+}
+
+/// What of a ring lies on one side of a limit along an axis: below it (`keep_low`) or above (Sutherland and Hodgman, 1974).
+pub fn clipped(ring: &[P2], axis: usize, limit: f64, keep_low: bool) -> Vec<P2> {
+    let inside = |p: &P2| if keep_low { p[axis] <= limit } else { p[axis] >= limit };
+    let mut kept = Vec::new();
+    for (a, b) in ring.iter().zip(ring.iter().cycle().skip(1)) {
+        if inside(a) {
+            kept.push(*a);
+        }
+        if inside(a) != inside(b) {
+            let part = (limit - a[axis]) / (b[axis] - a[axis]);
+            kept.push([a[0] + part * (b[0] - a[0]), a[1] + part * (b[1] - a[1])]);
+        }
+    }
+    kept
+}
+
+/// Rectangles (lowest and highest corner) less one that is sawn out.
+pub fn without(rectangles: Vec<[P2; 2]>, [low, high]: [P2; 2]) -> Vec<[P2; 2]> {
+    let around = |[a, b]: [P2; 2]| {
+        if (0..2).any(|k| high[k] <= a[k] || low[k] >= b[k]) {
+            return vec![[a, b]];
+        }
+        let (from, to) = (a[1].max(low[1]), b[1].min(high[1]));
+        let pieces = [[a, [b[0], from]], [[a[0], to], b], [[a[0], from], [low[0], to]], [[high[0], from], [b[0], to]]];
+        pieces.into_iter().filter(|[p, q]| q[0] - p[0] > 1e-9 && q[1] - p[1] > 1e-9).collect()
+    };
+    rectangles.into_iter().flat_map(around).collect()
 }
 
 fn is_rectangle(ring: &[P2]) -> bool {
@@ -407,9 +449,10 @@ impl Board {
         self.gross() - self.holes.iter().map(|h| self.thickness_mm * h.opening.area() + h.let_in()).sum::<f64>()
     }
 
-    /// Volume with its windows open and its other holes still full, mm³: what it takes of the air once something sits in them.
+    /// Volume with what is sawn out of it inside the box gone and its other holes still full, mm³: what it takes of the air once
+    /// something sits in them.
     pub fn gross_of_windows(&self) -> f64 {
-        let open: f64 = self.holes.iter().filter(|h| h.name == "window").map(|h| h.opening.area()).sum();
+        let open: f64 = self.holes.iter().filter(|h| h.is_of_board()).map(|h| h.opening.area()).sum();
         self.gross() - self.thickness_mm * open
     }
 

@@ -3,7 +3,7 @@
 //! Distances and depths of overlap are the collision library's (GJK and EPA on convex hulls); round things are hulls of 48
 //! corners on their circle, so that a radius of 150 mm is at most 0.3 mm short between corners.
 
-use crate::board::{Board, Opening, Outline, P2, V3, along, cross, dot, reach};
+use crate::board::{Board, Opening, Outline, P2, V3, along, clipped, cross, dot, without};
 use parry3d_f64::math::{Pose, Vector};
 use parry3d_f64::query::details::{contact_support_map_support_map, distance_support_map_support_map_with_params};
 use parry3d_f64::query::gjk::VoronoiSimplex;
@@ -120,51 +120,33 @@ impl Body {
         Body::hull(&points)
     }
 
-    /// A board as convex pieces: around windows it is taken apart. Round holes stay closed; of an outline that is not convex
-    /// the hull is taken.
+    /// A board as convex pieces: around rectangular holes it is taken apart. Round holes stay closed; of an outline that is not
+    /// convex the hull is taken.
     pub fn of_board(board: &Board) -> Vec<Body> {
-        let windows: Vec<(P2, P2)> = board
+        let windows: Vec<[P2; 2]> = board
             .holes
             .iter()
-            .filter_map(|h| match h.opening {
-                Opening::Rectangle { length_mm, width_mm } => Some((h.at, [length_mm / 2.0, width_mm / 2.0])),
-                Opening::Round { .. } | Opening::Triangle { .. } => None,
+            .filter(|h| matches!(h.opening, Opening::Rectangle { .. }))
+            .map(|h| {
+                let [u, v] = h.opening.half();
+                [[h.at[0] - u, h.at[1] - v], [h.at[0] + u, h.at[1] + v]]
             })
             .collect();
-        let (Outline::Corners { .. }, [(at, half)]) = (&board.outline, windows.as_slice()) else {
+        if windows.is_empty() || matches!(board.outline, Outline::Disc { .. }) {
             return Body::hull(&board.corners()).into_iter().collect();
-        };
+        }
         let [low, high] = board.extent();
-        let rims = [0.0, 1.0].map(|part| reach(&board.ring(part)));
-        let rectangles = [
-            ([low[0], low[1]], [high[0], at[1] - half[1]]),
-            ([low[0], at[1] + half[1]], [high[0], high[1]]),
-            ([low[0], at[1] - half[1]], [at[0] - half[0], at[1] + half[1]]),
-            ([at[0] + half[0], at[1] - half[1]], [high[0], at[1] + half[1]]),
-        ];
-        rectangles
-            .iter()
-            .filter(|(a, b)| b[0] - a[0] > 0.5 && b[1] - a[1] > 0.5)
-            .filter_map(|(a, b)| {
+        let pieces = windows.into_iter().fold(vec![[low, high]], without);
+        pieces
+            .into_iter()
+            .filter(|[a, b]| b[0] - a[0] > 0.5 && b[1] - a[1] > 0.5)
+            .filter_map(|[a, b]| {
                 // at the rim of the board each face ends where it does: its ends may be bevelled
-                let to_rim = |p: P2, rim: [P2; 2]| {
-                    [0, 1].map(|k| {
-                        if p[k] == low[k] {
-                            rim[0][k]
-                        } else if p[k] == high[k] {
-                            rim[1][k]
-                        } else {
-                            p[k]
-                        }
-                    })
+                let within = |part: f64| {
+                    (0..2).fold(board.ring(part), |ring, k| clipped(&clipped(&ring, k, a[k], false), k, b[k], true))
                 };
-                let corners: Vec<V3> = [[a[0], a[1]], [b[0], a[1]], [b[0], b[1]], [a[0], b[1]]]
-                    .into_iter()
-                    .flat_map(|p| {
-                        let (face, back) = (to_rim(p, rims[0]), to_rim(p, rims[1]));
-                        [board.place(face, 0.0), board.place(back, board.thickness_mm)]
-                    })
-                    .collect();
+                let mut corners: Vec<V3> = within(0.0).into_iter().map(|p| board.place(p, 0.0)).collect();
+                corners.extend(within(1.0).into_iter().map(|p| board.place(p, board.thickness_mm)));
                 Body::hull(&corners)
             })
             .collect()

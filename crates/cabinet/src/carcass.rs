@@ -5,6 +5,7 @@
 //! height on; the sides then follow its line. A bought tube stands between two discs.
 
 use crate::board::{Board, Outline, P2, Role, area};
+use crate::laps::lap;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -372,6 +373,7 @@ impl Carcass {
                 self.house(board, groove);
             }
         }
+        lap(&mut list);
         list
     }
 

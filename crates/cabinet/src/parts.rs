@@ -1,6 +1,6 @@
 //! The cut list: boards alike in size, thickness and edges together, lettered from the largest.
 
-use crate::board::{Board, Outline, Role};
+use crate::board::{BAR_HOLE, Board, Outline, Role};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -45,7 +45,8 @@ pub fn parts(boards: &[Board], layers: impl Fn(&Board) -> Vec<f64>) -> Vec<Part>
         let turned = b > a;
         let (length, width) = if turned { (b, a) } else { (a, b) };
         let (blank_length, blank_width) = if turned { (blank_b, blank_a) } else { (blank_a, blank_b) };
-        let holes: Vec<&str> = board.holes.iter().map(|h| h.name.as_str()).filter(|n| *n != "window").collect();
+        let holes: Vec<&str> =
+            board.holes.iter().filter(|h| !h.is_of_board() || h.name == BAR_HOLE).map(|h| h.name.as_str()).collect();
         let mut edges = board.edges.clone();
         if !holes.is_empty() {
             let words = format!("holes: {}", holes.join(", "));

@@ -2,6 +2,7 @@
 
 use crate::cabinet::folding::Folded;
 use crate::cabinet::solids::solids;
+use crate::cabinet::tunnel::tunnel;
 use crate::document::{AmplifierSpace, Design, Mounting, Shape};
 use oak_drum_acoustics::families::{Enclosure, Wired};
 use oak_drum_cabinet::board::Role;
@@ -53,7 +54,7 @@ pub(crate) fn ledger(design: &Design, wired: &Wired, folded: Option<&Folded>) ->
         litres,
         pointer: pointer.into(),
     };
-    let solid = solids(cabinet, folded.map(|f| &f.fold), &design.enclosure, wired);
+    let solid = solids(design, cabinet, folded.map(|f| &f.fold), wired);
     let litres = |mm3: f64| mm3 * 1e-6;
     let size = match cabinet.shape {
         Shape::Tube { .. } => format!("Outside {:.0} mm across, {:.0} mm high", cabinet.width_mm, cabinet.height_mm),
@@ -109,8 +110,12 @@ pub(crate) fn ledger(design: &Design, wired: &Wired, folded: Option<&Folded>) ->
     if let Some(pair) = isobaric
         && pair.mounting == Mounting::FrontToBack
     {
-        let litres = (pair.chamber_l + each) * f64::from(count);
-        lines.push(line("coupling", "between the cones".into(), -litres, "/array/isobaric/chamber_l"));
+        let built = tunnel(design, folded.is_some());
+        let (label, one) = match built {
+            Some(tunnel) => ("tunnel between the cones, boards and air", litres(tunnel.bulk())),
+            None => ("between the cones", pair.chamber_l + each),
+        };
+        lines.push(line("coupling", label.into(), -one * f64::from(count), "/array/isobaric/chamber_l"));
     }
     for report in &wired.ports {
         let litres = cabinet.port_l(&report.port, report.realised.length);

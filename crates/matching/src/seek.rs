@@ -162,7 +162,7 @@ pub fn measures(design: &Design, lowest_note: f64) -> Option<Measures> {
     let wired = &analysis.wired;
     let volume_l: f64 = wired.chambers.iter().map(|c| c.net * 1e3).sum();
     let woofers = design.woofer.displacement().map_or(0.0, |d| d.0) * f64::from(design.array.count);
-    let ports: f64 = wired.ports.iter().map(|p| p.port.displacement(p.realised.length.max(0.0)) * 1e3).sum();
+    let ports: f64 = wired.ports.iter().map(|p| p.port.displacement(p.realised.length, 0.0) * 1e3).sum();
     // a line stands among the chambers already, a horn does not
     let horn = wired.path.as_ref().filter(|_| !wired.measured_by_efficiency).map_or(0.0, |p| p.path.volume() * 1e3);
     Some(Measures {

@@ -222,7 +222,7 @@ impl Bench {
     /// Everything inside: air, woofers, ports with their walls, L.
     fn inside_l(&self, wired: &Wired) -> f64 {
         let air: f64 = wired.chambers.iter().map(|c| c.net).sum();
-        let ports: f64 = wired.ports.iter().map(|p| p.port.displacement(p.realised.length.max(0.0))).sum();
+        let ports: f64 = wired.ports.iter().map(|p| p.port.displacement(p.realised.length, 0.0)).sum();
         (air + ports) * 1e3 + self.displacement
     }
 

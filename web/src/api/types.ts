@@ -5858,7 +5858,7 @@ export interface components {
             weight_kg: number;
         };
         /** @description What a board is to the cabinet. */
-        Role: "wall" | "baffle" | "brace" | "fold" | "strip" | "bay" | "port" | "tube" | "dowel";
+        Role: "wall" | "baffle" | "brace" | "fold" | "strip" | "bay" | "tunnel" | "port" | "tube" | "dowel";
         /** @description The sheets of one board and thickness. */
         Stock: {
             /** @description What it is of. */

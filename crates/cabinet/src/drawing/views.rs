@@ -1,7 +1,7 @@
 //! Elevations, the side section, the fold, and the parts flat: from the boards as they stand.
 
 use super::{Anchor, Drawing, Item, Layer, mm};
-use crate::board::{Board, Opening, Outline, P2, Role, V3, dot, reach};
+use crate::board::{Board, Hole, LAP, Opening, Outline, P2, Role, V3, dot, reach};
 use crate::fold::Fold;
 use crate::sheets::{Bin, Cut, Placed};
 use std::f64::consts::TAU;
@@ -152,7 +152,7 @@ pub fn elevation(boards: &[Board], side: Side) -> Drawing {
                 }
             }
             // where its centre is: from the left and from the lower edge
-            if hole.name == "window" || hole.name.starts_with("mouth") {
+            if hole.is_of_board() || hole.name.starts_with("mouth") {
                 continue;
             }
             if !heights.iter().any(|h| (h - c[1]).abs() < 0.5) {
@@ -311,6 +311,21 @@ pub fn fold_section(boards: &[Board], fold: &Fold, things: &[Silhouette], letter
     d
 }
 
+/// A corner of a hole on the board as it is sawn: a slot from an edge goes on through what stands in a groove.
+fn sawn(board: &Board, hole: &Hole, mut p: P2) -> P2 {
+    if hole.name == LAP {
+        let ([low, high], [least, most]) = (board.extent(), reach(&board.flat()));
+        for k in 0..2 {
+            if p[k] - low[k] < 0.05 {
+                p[k] = least[k];
+            } else if high[k] - p[k] < 0.05 {
+                p[k] = most[k];
+            }
+        }
+    }
+    p
+}
+
 /// A piece as it is sawn: its letter, its board, its own thickness (mm; less than the board's where that is glued up).
 pub type FlatPiece<'a> = (String, &'a Board, f64);
 
@@ -351,7 +366,8 @@ pub fn parts_flat(pieces: &[FlatPiece]) -> Drawing {
                     d.cross(c, half);
                 }
                 _ => {
-                    let ring = hole.opening.corners(hole.at).iter().flatten().map(|p| at(*p)).collect();
+                    let ring =
+                        hole.opening.corners(hole.at).iter().flatten().map(|p| at(sawn(board, hole, *p))).collect();
                     d.add(Layer::Cut, Item::Ring(ring, false));
                 }
             }

@@ -35,7 +35,7 @@ pub fn room_of(analysis: &Analysis, report: &PortReport, chamber: &Chamber) -> O
 
 /// What a port takes from the chamber, L: its tube with walls and air, behind the wall it goes through.
 pub fn displaced(analysis: &Analysis, port: &Port, realised: &Realised) -> f64 {
-    let outside = || port.displacement(realised.length) * 1e3;
+    let outside = || port.displacement(realised.length, 0.0) * 1e3;
     analysis.design.cabinet.as_ref().map_or_else(outside, |cabinet| cabinet.port_l(port, realised.length))
 }
 

@@ -2,7 +2,7 @@
 //! hand still reaches what each step touches:
 //!
 //! - a box or a tube with its woofers in its walls is closed for good and then filled through their holes no more;
-//! - a bandpass box or a folded horn, its woofer on a board inside, has a wall that comes off and goes on last;
+//! - a bandpass box, a folded horn or a box with a tunnel, a woofer on a board inside, has a wall that comes off and goes on last;
 //! - a folded path with its woofer in a wall is measured with the second side clamped, before that is glued.
 
 use super::lifting::ONE_LIFTS;
@@ -153,6 +153,14 @@ impl Assembly<'_> {
         if self.has(Role::Bay) {
             list.push(step("Glue", "bay", "The amplifier's own chamber",
                 "Glue its boards to each other and to the back, airtight; the leads go through a gland or a sealed hole.", Some(MAINS.into())));
+        }
+        if self.has(Role::Tunnel) {
+            let boards = &self.built.solids.boards;
+            let mut names: Vec<String> =
+                boards.iter().filter(|b| b.role == Role::Tunnel).map(|b| self.letters.of(&b.name)).collect();
+            names.dedup();
+            list.push(step("Glue", "tunnel", "The tunnel between the cones",
+                format!("{} glued to each other and onto the inner face of the outer woofer's wall, around its hole, airtight: with the wall lying flat that is easy. The inner woofer is screwed onto its end from behind later, through the back, which comes off.", words(&names)), None));
         }
         if self.has(Role::Fold) && self.folded().is_none() {
             let board = self.built.solids.boards.iter().find(|b| b.role == Role::Fold);
@@ -335,7 +343,11 @@ impl Assembly<'_> {
             design.array.coils,
             design.array.woofers_in_series,
         );
-        let reach = if inside { " The woofer goes onto its board from the open side." } else { "" };
+        let reach = match (self.has(Role::Tunnel), inside) {
+            (true, _) => " The inner woofer goes onto the tunnel's end from behind, its cone towards the tunnel.",
+            (false, true) => " The woofer goes onto its board from the open side.",
+            (false, false) => "",
+        };
         vec![
             step(
                 "Put in",

@@ -130,6 +130,8 @@ impl<'a> Scene<'a> {
             let own = board.holes.iter().any(|h| h.name == seat.name) || sits_on(seat, board);
             let of_it = (seat.kind == Kind::Amplifier && board.role == Role::Bay)
                 || (seat.kind == Kind::Port && board.role == Role::Port)
+                // whether a tunnel is deep enough is told of the pair itself
+                || (seat.kind == Kind::Woofer && board.role == Role::Tunnel)
                 || (slot && matches!(board.role, Role::Wall | Role::Baffle));
             if !own && !of_it {
                 let mm = least(bodies, pieces, most);

@@ -215,7 +215,9 @@ pub fn cutting_of(cabinet: &Cabinet, built: &Built, cabinets: u32) -> Option<Cut
         - built.solids.bay
         - boards
             .iter()
-            .filter(|b| matches!(b.role, Role::Brace | Role::Fold | Role::Strip | Role::Bay | Role::Dowel))
+            .filter(|b| {
+                matches!(b.role, Role::Brace | Role::Fold | Role::Strip | Role::Bay | Role::Tunnel | Role::Dowel)
+            })
             .map(Board::gross_of_windows)
             .sum::<f64>();
     Some(Cutting { parts, stocks, weight_kg, air_l: air * 1e-6 })

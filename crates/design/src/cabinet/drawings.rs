@@ -63,7 +63,7 @@ impl Shop<'_> {
     fn holes(&self) -> Vec<&Hole> {
         let mut list: Vec<&Hole> = Vec::new();
         for hole in self.built.solids.boards.iter().flat_map(|b| &b.holes) {
-            if ["window", "bore"].contains(&hole.name.as_str()) || hole.name.starts_with("mouth") {
+            if hole.is_of_board() || hole.name == "bore" || hole.name.starts_with("mouth") {
                 continue;
             }
             let stem = |h: &Hole| h.name.trim_end_matches(|c: char| c.is_ascii_digit() || c == ' ').to_owned();

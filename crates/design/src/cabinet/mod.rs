@@ -14,4 +14,5 @@ pub mod settle;
 pub(crate) mod slots;
 pub mod solids;
 pub mod steps;
+pub mod tunnel;
 pub mod view;

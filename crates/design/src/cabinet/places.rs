@@ -5,6 +5,7 @@ use super::slots;
 use super::solids::Solids;
 use crate::analysis::Analysis;
 use crate::document::{Cabinet, Shape, Spot, WooferOn};
+use oak_drum_acoustics::driver::Woofer;
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::families::bandpass_sixth::RearPortLeads;
 use oak_drum_acoustics::families::passive_radiator::Mounted;
@@ -14,10 +15,9 @@ use oak_drum_cabinet::board::Opening;
 use oak_drum_cabinet::fold::Runs;
 use std::f64::consts::PI;
 
-/// Sizes of a woofer: cut-out, frame, depth, magnet (mm), and whether one is an estimate from its cone.
-pub fn woofer_sizes(analysis: &Analysis) -> ([f64; 4], bool) {
-    let woofer = &analysis.design.woofer;
-    let cone = 2.0 * (analysis.woofer.ts.sd / PI).sqrt() * 1e3;
+/// Sizes of a woofer: cut-out, frame, depth, magnet (mm), and whether one is an estimate from its cone (Sd in m²).
+pub fn woofer_sizes(woofer: &Woofer, sd: f64) -> ([f64; 4], bool) {
+    let cone = 2.0 * (sd / PI).sqrt() * 1e3;
     let cutout = woofer.cutout_mm.unwrap_or(1.13 * cone);
     let estimated = woofer.cutout_mm.is_none() || woofer.outside_diameter_mm.is_none() || woofer.depth_mm.is_none();
     (
@@ -34,7 +34,7 @@ pub fn woofer_sizes(analysis: &Analysis) -> ([f64; 4], bool) {
 /// Every woofer in its place.
 pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -> Vec<Seat> {
     let design = &analysis.design;
-    let ([cutout, frame, depth, magnet], estimated) = woofer_sizes(analysis);
+    let ([cutout, frame, depth, magnet], estimated) = woofer_sizes(&analysis.design.woofer, analysis.woofer.ts.sd);
     let count = if design.array.isobaric.is_some() { design.array.count / 2 } else { design.array.count } as usize;
     let opening = Opening::Round { diameter_mm: cutout };
     let name = |i: usize| if count == 1 { "woofer".to_owned() } else { format!("woofer {}", i + 1) };
@@ -135,7 +135,7 @@ fn usual_woofer(analysis: &Analysis, cabinet: &Cabinet, i: usize, count: usize) 
             return Spot { face: Face::Baffle, across_mm: w / 2.0, up_mm: (0.5 * (at_mm + h)).round() };
         }
         // the frame stays on the board
-        let ([_, frame, ..], _) = woofer_sizes(analysis);
+        let ([_, frame, ..], _) = woofer_sizes(&analysis.design.woofer, analysis.woofer.ts.sd);
         let up = up.min(h - frame / 2.0 - 10.0).max(h / 2.0).round();
         return Spot { face: Face::Baffle, across_mm: w / 2.0, up_mm: up };
     }

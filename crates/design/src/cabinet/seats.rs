@@ -1,8 +1,9 @@
 //! What sits on the cabinet's faces and reaches into it: woofers, openings, an amplifier, terminals; and the boards with
 //! their holes. Where woofers and openings go is `places`.
 
-use super::places::{openings, woofers};
+use super::places::{openings, woofer_sizes, woofers};
 use super::solids::{Solids, solids};
+use super::tunnel::tunnel;
 use crate::analysis::Analysis;
 use crate::document::{AmplifierSpace, Cabinet, Shape, Spot};
 use oak_drum_acoustics::port::Face;
@@ -114,8 +115,15 @@ pub fn built(analysis: &Analysis) -> Option<Built> {
     let design = &analysis.design;
     let cabinet = design.cabinet.as_ref()?;
     let fold = analysis.fold.as_ref().and_then(|f| f.as_ref().ok());
-    let mut solids = solids(cabinet, fold.map(|f| &f.fold), &design.enclosure, &analysis.wired);
+    let mut solids = solids(design, cabinet, fold.map(|f| &f.fold), &analysis.wired);
     let mut seats = woofers(analysis, cabinet, &solids);
+    if let Some(tunnel) = tunnel(design, analysis.fold.is_some()) {
+        let depth = woofer_sizes(&design.woofer, analysis.woofer.ts.sd).0[2];
+        for i in 0..seats.len() {
+            solids.boards.extend(tunnel.boards(cabinet, solids.carcass.as_ref(), &seats[i]));
+            seats.push(tunnel.inner_woofer(cabinet, &seats[i], depth));
+        }
+    }
     seats.extend(openings(analysis, cabinet, &solids));
     let spot_seat =
         |kind: Kind, name: &str, spot: &Spot, opening: Opening, frame: Option<f64>, depth: f64, pointer: &str| {

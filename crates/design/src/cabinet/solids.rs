@@ -2,14 +2,16 @@
 
 use super::places::leads_inside;
 use super::slots;
-use crate::document::{AmplifierSpace, Brace, Cabinet, Lies, Shape, Ties};
+use super::tunnel::tunnel;
+use crate::document::{AmplifierSpace, Brace, Cabinet, Design, Lies, Shape, Ties};
 use oak_drum_acoustics::families::{Enclosure, Wired};
 use oak_drum_cabinet::board::{Board, Outline, Role, V3, area};
 use oak_drum_cabinet::carcass::{Carcass, Front, Inner, Lid, Tube, plate};
 use oak_drum_cabinet::fold::Fold;
+use oak_drum_cabinet::laps::pierce;
 
 /// Air around an amplifier's cut-out in a chamber of its own, mm.
-const AROUND: f64 = 10.0;
+pub const AROUND: f64 = 10.0;
 
 /// The solids of a cabinet, holes not yet cut.
 #[derive(Clone, Debug)]
@@ -43,8 +45,9 @@ fn front(shape: Shape) -> Front {
 }
 
 /// The solids of a cabinet for an enclosure as it was worked out.
-pub fn solids(cabinet: &Cabinet, fold: Option<&Fold>, enclosure: &Enclosure, wired: &Wired) -> Solids {
-    let (before, lid) = (before_woofer(enclosure, cabinet, wired), lid_of(enclosure, fold.is_some()));
+pub fn solids(design: &Design, cabinet: &Cabinet, fold: Option<&Fold>, wired: &Wired) -> Solids {
+    let enclosure = &design.enclosure;
+    let (before, lid) = (before_woofer(enclosure, cabinet, wired), lid_of(design, fold.is_some()));
     if let Shape::Tube { wall_mm } = cabinet.shape {
         let tube = Tube {
             diameter: cabinet.width_mm,
@@ -104,6 +107,7 @@ pub fn solids(cabinet: &Cabinet, fold: Option<&Fold>, enclosure: &Enclosure, wir
     for dowel in &cabinet.braces {
         boards.extend(bar(dowel, &carcass));
     }
+    pierce(&mut boards);
     let runs = slots::runs(cabinet, &carcass, wired, |report| leads_inside(enclosure, report));
     boards.extend(runs.iter().flat_map(|run| run.boards.clone()));
     if let Some(side) = cabinet.strips_mm
@@ -138,10 +142,11 @@ pub fn solids(cabinet: &Cabinet, fold: Option<&Fold>, enclosure: &Enclosure, wir
     Solids { boards, bulk: carcass.bulk(), inner, bay, carcass: Some(carcass) }
 }
 
-/// The wall that comes off again, where the woofer stands on a board inside: of a bandpass box the back, of a folded horn the
-/// side its boards end at.
-pub fn lid_of(enclosure: &Enclosure, folded: bool) -> Option<Lid> {
-    match enclosure {
+/// The wall that comes off again, where a woofer stands on a board inside: of a bandpass box and of pairs one behind the other
+/// the back, of a folded horn the side its boards end at.
+pub fn lid_of(design: &Design, folded: bool) -> Option<Lid> {
+    match &design.enclosure {
+        _ if tunnel(design, folded).is_some() => Some(Lid::Back),
         Enclosure::BandpassFourth(_) | Enclosure::BandpassSixth(_) => Some(Lid::Back),
         Enclosure::FrontHorn(_) | Enclosure::TappedHorn(_) if folded => Some(Lid::RightSide),
         _ => None,

@@ -8,7 +8,7 @@ use super::materials::{bill, sheet_kg};
 use super::seats::{Built, Kind, built};
 use crate::analysis::Analysis;
 use crate::document::Shape;
-use oak_drum_cabinet::board::{Board, Hole, Opening, Outline, Role, V3, reach};
+use oak_drum_cabinet::board::{BAR_HOLE, Board, Hole, LAP, Opening, Outline, Role, THROUGH, V3, reach};
 use oak_drum_cabinet::carcass::{Housing, Joint};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -45,6 +45,12 @@ pub(super) const LOUD: &str = "Ears: 85 dBA for eight hours is the recommended l
 pub(super) fn mm(value: f64) -> String {
     let rounded = (value * 10.0).round() / 10.0;
     format!("{rounded} mm")
+}
+
+/// Where a board gives way to those that cross it.
+fn laps_in_words(board: &Board) -> String {
+    let words = board.edges.split("; ").filter(|w| w.starts_with(LAP) || w.starts_with("opening"));
+    words.collect::<Vec<_>>().join("; ")
 }
 
 /// The steps for a design's cabinet, with what is done; `None` without one.
@@ -151,6 +157,23 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
             Some(SAW.into()),
         );
     }
+    let lapped: Vec<String> = boards
+        .iter()
+        .filter(|b| b.holes.iter().any(|h| [LAP, THROUGH].contains(&h.name.as_str())))
+        .map(|b| format!("{} ({}): {}", letters.of(&b.name), b.name.to_lowercase(), laps_in_words(b)))
+        .collect();
+    if !lapped.is_empty() {
+        add(
+            "At the saw",
+            "laps",
+            "Saw the braces where they cross".into(),
+            format!(
+                "{}. As wide as the other board measures; try them in each other before any glue.",
+                lapped.join("; ")
+            ),
+            Some(SAW.into()),
+        );
+    }
     if cabinet.baffle_layers > 1 || cabinet.inner_layer.is_some() {
         add("At the saw", "layers", "Glue the layers up".into(),
             "Glue over the whole face, screws from the inside or weights on top, a day to dry. Its holes are cut through all of them once they are one.".into(), None);
@@ -158,7 +181,8 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
     let holes: Vec<String> = boards
         .iter()
         .flat_map(|b| {
-            b.holes.iter().filter(|h| h.name != "window" && h.name != "bore" && h.name != "mouth").map(move |h| (b, h))
+            let told = |h: &&Hole| (!h.is_of_board() || h.name == BAR_HOLE) && h.name != "bore" && h.name != "mouth";
+            b.holes.iter().filter(told).map(move |h| (b, h))
         })
         .map(|(b, h)| {
             let size = match h.opening {

@@ -269,7 +269,7 @@ impl Cabinet {
     /// What a port of a length (m) takes from the inside, L: its tube with walls and air, behind the wall it goes through.
     pub fn port_l(&self, port: &Port, length: f64) -> f64 {
         let built = Port { walls_alongside: crate::cabinet::slots::alongside(self, port), ..port.clone() };
-        built.displacement(length - self.wall_mm(port.leaves) * 1e-3) * 1e3
+        built.displacement(length, self.wall_mm(port.leaves) * 1e-3) * 1e3
     }
     /// What a brace takes from the inside, L.
     pub fn brace_l(&self, brace: &Brace) -> f64 {

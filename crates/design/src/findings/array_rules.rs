@@ -2,16 +2,28 @@
 
 use super::{Finding, Severity, Whose, finding, remedy, say};
 use crate::analysis::{Analysis, Change};
-use crate::arrangement::{isobaric, least_chamber};
+use crate::arrangement::{LeastChamber, isobaric, least_chamber};
+use crate::cabinet::tunnel::tunnel;
+use crate::document::Mounting;
 
 /// Highest frequency a subwoofer is usually asked for (common practice).
 const BAND_TOP: f64 = 120.0;
+
+/// The least air between the cones; a tunnel of boards is square and wider than the cut-out.
+fn least_air(analysis: &Analysis, mounting: Mounting) -> Option<LeastChamber> {
+    let design = &analysis.design;
+    let mut least = least_chamber(&design.woofer, mounting)?;
+    if let (Some(cabinet), Some(tunnel)) = (&design.cabinet, tunnel(design, analysis.fold.is_some())) {
+        least.volume_l = least.volume_l.max(tunnel.air_for(least.depth_mm, cabinet.baffle_mm));
+    }
+    Some(least)
+}
 
 /// Less air between the cones than magnet and strokes leave room for (an estimate from the sheet's sizes).
 pub fn isobaric_too_shallow(analysis: &Analysis) -> Vec<Finding> {
     let design = &analysis.design;
     let Some(pair) = design.array.isobaric else { return Vec::new() };
-    let Some(least) = least_chamber(&design.woofer, pair.mounting) else { return Vec::new() };
+    let Some(least) = least_air(analysis, pair.mounting) else { return Vec::new() };
     if pair.chamber_l >= least.volume_l * 0.995 {
         return Vec::new();
     }
@@ -56,7 +68,7 @@ pub fn isobaric_uncouples(analysis: &Analysis) -> Vec<Finding> {
         (at, "Hz"),
         Some(BAND_TOP),
     );
-    let least = least_chamber(&design.woofer, pair.mounting).map_or(pair.chamber_l / 3.0, |l| l.volume_l);
+    let least = least_air(analysis, pair.mounting).map_or(pair.chamber_l / 3.0, |l| l.volume_l);
     let less = (least.max(0.1) * 10.0).ceil() / 10.0;
     if less < pair.chamber_l {
         let changes = vec![Change::set("/array/isobaric/chamber_l", less)];

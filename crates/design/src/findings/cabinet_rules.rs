@@ -5,7 +5,9 @@ use crate::analysis::{Analysis, Change};
 use crate::cabinet::clearance::CLASH;
 use crate::cabinet::cutting::cutting;
 use crate::cabinet::seats::built;
-use oak_drum_cabinet::board::{Board, Role};
+use crate::cabinet::solids::AROUND;
+use crate::document::AmplifierSpace;
+use oak_drum_cabinet::board::{BAR_HOLE, Board, Role};
 use oak_drum_cabinet::bodies::{Body, clearance_within};
 
 /// Letters of parts larger than the sheet.
@@ -61,22 +63,81 @@ pub fn part_over_sheet(analysis: &Analysis) -> Vec<Finding> {
     vec![f]
 }
 
-/// A brace laid through a board that has to stay whole: one between chambers, of a port, of an amplifier's chamber, a step.
+/// An amplifier's own chamber that reaches into walls: each of them is named.
+pub fn bay_through_walls(analysis: &Analysis) -> Vec<Finding> {
+    let Some(cabinet) = &analysis.design.cabinet else { return Vec::new() };
+    let Some(AmplifierSpace::OwnChamber { width_mm, height_mm, at, .. }) = cabinet.amplifier else {
+        return Vec::new();
+    };
+    let boards = built(analysis).map_or_else(Vec::new, |b| b.solids.boards);
+    let of = |role: fn(Role) -> bool| boards.iter().filter(move |b| role(b.role)).map(|b| (b, Body::of_board(b)));
+    let chamber: Vec<(&Board, Vec<Body>)> = of(|role| role == Role::Bay).collect();
+    let mut deepest = 0.0f64;
+    let mut names: Vec<String> = Vec::new();
+    for (wall, pieces) in of(|role| matches!(role, Role::Wall | Role::Baffle)) {
+        let pairs = chamber.iter().flat_map(|(_, own)| own).flat_map(|a| {
+            let pieces = &pieces;
+            pieces.iter().filter_map(move |b| clearance_within(a, b, 0.0))
+        });
+        let deep = -pairs.fold(0.0, f64::min);
+        if deep > CLASH {
+            deepest = deepest.max(deep);
+            names.push(format!("the {}", wall.name.to_lowercase()));
+        }
+    }
+    let Some((last, others)) = names.split_last() else { return Vec::new() };
+    let walls = if others.is_empty() { last.clone() } else { format!("{} and {last}", others.join(", ")) };
+    let mut f = finding(
+        Severity::Broken,
+        Whose::Physics,
+        ("cabinet", "/cabinet/amplifier/at"),
+        "The amplifier's chamber through a wall",
+        format!("The boards of the amplifier's chamber reach up to {deepest:.0} mm into {walls}."),
+        (deepest, "mm"),
+        Some(0.0),
+    );
+    // wall, board of the chamber, air, half the cut-out
+    let least = |size: f64| 2.0 * cabinet.panel_mm + AROUND + size / 2.0;
+    let within = |value: f64, size: f64, whole: f64| {
+        (whole >= 2.0 * least(size)).then(|| value.clamp(least(size).ceil(), (whole - least(size)).floor()))
+    };
+    let place = within(at.across_mm, width_mm, cabinet.width_mm).zip(within(at.up_mm, height_mm, cabinet.height_mm));
+    if let Some((across, up)) = place {
+        let changes = vec![
+            Change::set("/cabinet/amplifier/at/across_mm", across),
+            Change::set("/cabinet/amplifier/at/up_mm", up),
+        ];
+        f.remedies.extend(remedy(analysis, "Move the amplifier inward", changes, |a| {
+            bay_through_walls(a).is_empty().then(|| format!("{across:.0} mm across, {up:.0} mm up on the back"))
+        }));
+    }
+    vec![f]
+}
+
+/// A brace laid through what has to stay whole, a board between chambers, of a port, a tunnel, an amplifier's chamber, a step, or
+/// lying in another brace; braces that cross are let into each other.
 pub fn boards_cross(analysis: &Analysis) -> Vec<Finding> {
     let Some(cabinet) = &analysis.design.cabinet else { return Vec::new() };
     if cabinet.braces.is_empty() {
         return Vec::new();
     }
     let boards = built(analysis).map_or_else(Vec::new, |b| b.solids.boards);
-    let whole = |b: &&Board| matches!(b.role, Role::Fold | Role::Port | Role::Bay) || b.name == "Step";
-    let others: Vec<(&Board, Vec<Body>)> = boards.iter().filter(whole).map(|b| (b, Body::of_board(b))).collect();
-    if others.is_empty() {
-        return Vec::new();
-    }
+    let is_brace = |b: &Board| matches!(b.role, Role::Brace | Role::Dowel);
+    let whole = |b: &Board| matches!(b.role, Role::Fold | Role::Port | Role::Bay | Role::Tunnel) || b.name == "Step";
+    // a round bar through a hole of its own
+    let through = |a: &Board, b: &Board| {
+        let holes = a.holes.iter().filter(|h| h.name == BAR_HOLE);
+        b.role == Role::Dowel && holes.map(|h| b.on_face(a.place(h.at, 0.0))).any(|[u, v]| u.hypot(v) < 1.0)
+    };
+    let all: Vec<(&Board, Vec<Body>)> =
+        boards.iter().filter(|b| is_brace(b) || whole(b)).map(|b| (b, Body::of_board(b))).collect();
     let mut list: Vec<(String, String, f64)> = Vec::new();
-    for brace in boards.iter().filter(|b| b.role == Role::Brace) {
-        let bodies = Body::of_board(brace);
-        for (other, pieces) in &others {
+    for (i, (brace, bodies)) in all.iter().enumerate().filter(|(_, (b, _))| is_brace(b)) {
+        for (k, (other, pieces)) in all.iter().enumerate() {
+            let once = whole(other) || k > i;
+            if !once || k == i || through(brace, other) || through(other, brace) {
+                continue;
+            }
             let pairs = bodies.iter().flat_map(|a| pieces.iter().filter_map(move |b| clearance_within(a, b, 0.0)));
             let deep = -pairs.fold(0.0, f64::min);
             let said = list.iter().any(|(a, b, _)| *a == brace.name && *b == other.name);

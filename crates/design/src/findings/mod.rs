@@ -133,6 +133,7 @@ pub const RULES: &[Rule] = &[
     ("parts_collide", fold_rules::parts_collide),
     ("gap_under_woofer", fold_rules::gap_under_woofer),
     ("boards_cross", cabinet_rules::boards_cross),
+    ("bay_through_walls", cabinet_rules::bay_through_walls),
     ("part_over_sheet", cabinet_rules::part_over_sheet),
     ("box_over_brief", brief_rules::box_over_brief),
     ("over_budget", brief_rules::over_budget),

@@ -40,6 +40,9 @@ fn wishes() -> impl Strategy<Value = Wish> {
             |at| json!({"kind": "shelf", "lies": "upright", "at_mm": at.round(), "thickness_mm": 15, "reach_part": 0.4})
         ),
         (200.0..250.0f64).prop_map(|at| json!({"kind": "cross", "lies": "level", "at_mm": at.round(), "bar_mm": 30})),
+        (150.0..250.0f64).prop_map(
+            |at| json!({"kind": "window", "lies": "frontal", "at_mm": at.round(), "thickness_mm": 15, "open_part": 0.6})
+        ),
     ];
     let slot = |walls: u32| {
         move |length: f64| {
@@ -62,7 +65,7 @@ fn wishes() -> impl Strategy<Value = Wish> {
             prop_oneof![Just("butt"), Just("dado")],
         ),
         shape,
-        proptest::option::of(brace),
+        proptest::collection::vec(brace, 0..3),
         proptest::option::of(15.0..25.0f64),
         1..3u32,
         port,
@@ -74,7 +77,7 @@ fn wishes() -> impl Strategy<Value = Wish> {
             through,
             housing,
             shape,
-            braces: brace.into_iter().collect(),
+            braces: brace,
             strips: strips.map(f64::round),
             layers,
             port,
@@ -140,7 +143,9 @@ proptest! {
         for (i, (a, one)) in bodies.iter().enumerate() {
             for (b, other) in &bodies[i + 1..] {
                 // two slots may reach into a brace that the builder put there: told as a finding
-                let told = |x: &Board, y: &Board| x.role == Role::Port && y.role == Role::Brace;
+                let told = |x: &Board, y: &Board| x.role == Role::Port && y.role == Role::Brace
+                    // nor can two braces in one plane be let into each other: told as well
+                    || x.role == Role::Brace && y.role == Role::Brace && x.normal().iter().zip(y.normal()).all(|(p, q)| (p.abs() - q.abs()).abs() < 1e-6);
                 if told(a, b) || told(b, a) {
                     continue;
                 }

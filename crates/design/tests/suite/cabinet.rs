@@ -306,6 +306,49 @@ fn a_woofer_inside_is_reached_through_the_back() {
     assert!(amount("gasket") >= 2.0 * (0.42 + 0.6));
 }
 
+/// The tunnel of a pair one behind the other holds the stated air: worked out from its boards, the hole in its end, the hollow of the
+/// inner cone and the outer woofer; its boards are in the list, the box opens at its back.
+#[test]
+fn a_tunnel_between_cones_holds_the_stated_air() {
+    let pair = json!({"count": 2, "isobaric": {"mounting": "front_to_back", "chamber_l": 12}});
+    let a = analysis(&[
+        ("/array", pair),
+        ("/cabinet/braces", Value::Null),
+        ("/woofer/cutout_mm", json!(282)),
+        ("/woofer/outside_diameter_mm", json!(315)),
+        ("/woofer/displacement_l", json!(2.5)),
+    ]);
+    let built = built(&a).unwrap();
+    let of = |name: &str| {
+        let boards: Vec<_> = built.solids.boards.iter().filter(|b| b.name == name).collect();
+        let points: Vec<[f64; 3]> = boards.iter().flat_map(|b| b.corners()).collect();
+        let least = |k: usize| points.iter().map(|p| p[k]).fold(f64::INFINITY, f64::min);
+        let most = |k: usize| points.iter().map(|p| p[k]).fold(f64::NEG_INFINITY, f64::max);
+        (boards.len(), [0, 1, 2].map(least), [0, 1, 2].map(most))
+    };
+    let ((sides, s0, s1), (ends, e0, e1)) = (of("Tunnel, side"), of("Tunnel, end"));
+    assert_eq!((sides, of("Tunnel, lid").0, ends), (2, 2, 1));
+    let t = e1[2] - e0[2];
+    let inside = (s1[0] - s0[0] - 2.0 * t) * (s1[1] - s0[1] - 2.0 * t) * (s1[2] - s0[2]);
+    let hole = std::f64::consts::PI * 141.0 * 141.0 * t;
+    let sd = a.woofer.ts.sd;
+    let hollow = 0.1 * sd * (4.0 * sd / std::f64::consts::PI).sqrt();
+    let air = (inside + hole) * 1e-6 + hollow * 1e3 - 2.5;
+    assert!((air - 12.0).abs() < 1e-6, "{air}");
+    // the basket passes, the inner frame has wood under it
+    assert!(s1[0] - s0[0] - 2.0 * t >= 292.0 && s1[0] - s0[0] >= 315.0);
+    let line = a.ledger.as_ref().unwrap().lines.iter().find(|l| l.id == "coupling").unwrap().litres;
+    let bulk = (s1[0] - s0[0]) * (s1[1] - s0[1]) * (e1[2] - s0[2]) * 1e-6;
+    assert!((line + bulk).abs() < 1e-9, "{line} against {bulk}");
+    let inner = built.seats.iter().find(|s| s.name == "inner woofer").unwrap();
+    assert!((inner.at[2] - e1[2]).abs() < 1e-9);
+    assert!(built.solids.boards.iter().find(|b| b.name == "Back").unwrap().lid_screws > 0);
+    let list = cutting(&a).unwrap().parts;
+    assert_eq!(list.iter().filter(|p| p.part.name.starts_with("Tunnel")).map(|p| p.part.count).sum::<u32>(), 5);
+    let tunnel = steps(&a).unwrap().into_iter().find(|s| s.id == "tunnel").unwrap().text;
+    assert!(tunnel.contains("from behind"), "{tunnel}");
+}
+
 /// Each hole's centre is told from two edges of its board as that is sawn: the baffle is the whole front, a side stands between baffle and
 /// back, in rebates half a board longer.
 #[test]

@@ -142,6 +142,14 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
                 ("/cabinet/braces", json!([{"kind": "cross", "lies": "level", "at_mm": 290, "bar_mm": 30}])),
             ],
         ),
+        (
+            "bay_through_walls",
+            vec![(
+                "/cabinet/amplifier",
+                json!({"kind": "own_chamber", "width_mm": 200, "height_mm": 150, "depth_mm": 80,
+                       "at": {"face": "back", "across_mm": 120, "up_mm": 90}}),
+            )],
+        ),
         ("part_over_sheet", vec![("/cabinet/saw", json!({"sheet_length_mm": 610, "sheet_width_mm": 400}))]),
         ("box_over_brief", vec![("/brief/largest_outside_l", json!(95))]),
         ("brief_level", vec![("/brief/level_db", json!(125))]),
@@ -161,6 +169,18 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ("sheet_contradicts_itself", vec![("/woofer/bl_t_m", json!(30))]),
         ("limits_not_stated", vec![("/woofer/xmax_mm", Value::Null)]),
     ]
+}
+
+/// A chamber through two walls names both, and its remedy frees it of both.
+#[test]
+fn a_chamber_through_two_walls_names_both() {
+    let amplifier = json!({"kind": "own_chamber", "width_mm": 200, "height_mm": 150, "depth_mm": 80,
+                           "at": {"face": "back", "across_mm": 120, "up_mm": 90}});
+    let analysis = with(&[("/cabinet/amplifier", amplifier)]);
+    let found = findings(&analysis).into_iter().find(|f| f.kind == "bay_through_walls").unwrap();
+    assert!(found.sentence.contains("the floor") && found.sentence.contains("the right side"), "{}", found.sentence);
+    let remedy = &found.remedies[0];
+    assert!(!kinds(&analysis.with(&remedy.changes).unwrap()).contains("bay_through_walls"));
 }
 
 #[test]
@@ -248,7 +268,7 @@ fn the_worst_comes_first() {
 /// The ledger adds up, and the port's litres are those of its tube with its wall.
 #[test]
 fn the_ledger_adds_up() {
-    let analysis = with(&[]);
+    let analysis = with(&[("/enclosure/port/inner_end", json!({"kind": "free"}))]);
     let ledger = analysis.ledger.as_ref().unwrap();
     let sum: f64 = ledger.lines.iter().map(|l| l.litres).sum();
     assert!((sum - ledger.net_l).abs() < 1e-12);

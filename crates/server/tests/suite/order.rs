@@ -9,12 +9,13 @@ use oak_drum_design::{Design, read_value};
 use serde_json::{Value, json};
 
 /// Work on the inside of the shell.
-const INSIDE: [&str; 11] = [
+const INSIDE: [&str; 12] = [
     "carcass",
     "braces",
     "strips",
     "bay",
     "woofer_board",
+    "tunnel",
     "fold_boards",
     "port",
     "paint_port",
@@ -162,12 +163,19 @@ fn cabinets_of_every_kind_can_be_put_together_in_the_order_told() {
     let brace = json!([{"kind": "window", "lies": "level", "at_mm": 300, "thickness_mm": 18, "open_part": 0.5}]);
     let tube = json!({"kind": "tube", "wall_mm": 8});
     let amplifier = json!({"kind": "closed", "width_mm": 200, "height_mm": 200, "depth_mm": 60, "at": {"face": "back", "across_mm": 210, "up_mm": 320}});
-    let plain: [Vec<(&str, Value)>; 5] = [
+    let crossing = json!([
+        {"kind": "window", "lies": "level", "at_mm": 150, "thickness_mm": 18, "open_part": 0.5},
+        {"kind": "window", "lies": "upright", "at_mm": 190, "thickness_mm": 18, "open_part": 0.5},
+    ]);
+    let pair = json!({"count": 2, "isobaric": {"mounting": "front_to_back", "chamber_l": 9}});
+    let plain: [Vec<(&str, Value)>; 7] = [
         vec![],
         vec![("/cabinet/baffle_layers", json!(2)), ("/cabinet/braces", brace.clone())],
         vec![("/cabinet/strips_mm", json!(20)), ("/cabinet/amplifier", amplifier)],
         vec![("/cabinet/shape", tube)],
         vec![("/cabinet/saw", json!({"joint": "mitre", "housing": "dado"})), ("/cabinet/veneer_mm", json!(0.6))],
+        vec![("/cabinet/braces", crossing), ("/cabinet/saw", json!({"housing": "dado"}))],
+        vec![("/array", pair)],
     ];
     for family in ["sealed", "vented", "passive_radiator", "bandpass_fourth", "bandpass_sixth"] {
         for (i, changes) in plain.iter().enumerate() {

@@ -132,6 +132,47 @@ proptest! {
         if wish.shape == json!({"kind": "straight"}) {
             let deep = long(side, d - 2.0 * t) + 2.0 * t;
             prop_assert!((deep - d).abs() < 1e-6 * d, "{deep} for {d}");
+            // the ledger from the cut list: the wood as listed, less what the joints take away of it
+            let wood: f64 = ["Left side", "Right side", "Floor", "Top", "Back", "Baffle"]
+                .iter()
+                .map(|name| {
+                    let part = &of(name).part;
+                    let layers = if *name == "Baffle" { f64::from(wish.layers) } else { 1.0 };
+                    part.length_mm * part.width_mm * part.thickness_mm * layers
+                })
+                .sum();
+            let joints = match wish.joint {
+                "rebate" => 4.0 * t * t / 2.0 * (d - 2.0 * t),
+                "mitre" => 8.0 * t * t / 2.0 * (d - 2.0 * t),
+                _ => 0.0,
+            };
+            let line = |id: &str| analysis.ledger.as_ref().unwrap().lines.iter().find(|l| l.id == id).map_or(0.0, |l| l.litres);
+            let inside = (w * h * d - wood + joints) * 1e-6;
+            let told = line("outside") + line("panels");
+            prop_assert!((told / inside - 1.0).abs() < 1e-3, "{told} L in the ledger, {inside} L from the list");
+            if let [brace] = wish.braces.as_slice() {
+                let groove = if wish.housing == "dado" { (t / 3.0).round() } else { 0.0 };
+                let bars = brace["kind"] == "cross";
+                let taken: f64 = list
+                    .iter()
+                    .map(|p| &p.part)
+                    .filter(|p| p.role == Role::Brace)
+                    .map(|p| {
+                        // each bar of a level cross stands in a groove at one end (nothing is let into the baffle), a board at both sides
+                        let ends = groove;
+                        let (a, b) = if bars {
+                            (p.length_mm - ends, p.width_mm)
+                        } else if (p.length_mm - 2.0 * groove - (w - 2.0 * t)).abs() < 1e-6 || p.length_mm - 2.0 * groove == h - 2.0 * t {
+                            (p.length_mm - 2.0 * groove, p.width_mm)
+                        } else {
+                            (p.length_mm, p.width_mm - 2.0 * groove)
+                        };
+                        let open = brace["open_part"].as_f64().unwrap_or(0.0);
+                        a * b * p.thickness_mm * (1.0 - open) * f64::from(p.count) * 1e-6
+                    })
+                    .sum();
+                prop_assert!((line("braces") + taken).abs() < 1e-3 * taken, "{} L in the ledger, {taken} L from the list", line("braces"));
+            }
         }
 
         // no two parts share more than glue; pieces of a window's frame stand for it

@@ -32,11 +32,15 @@ impl Trace {
         self.bends.push([self.x, 0.5 * (before + after)]);
     }
     pub(super) fn across_to(&mut self, b: f64, height: f64) {
+        self.across_between(b, height, height);
+    }
+    /// Across the lanes, between two heights.
+    pub(super) fn across_between(&mut self, b: f64, from: f64, to: f64) {
         let Some(here) = self.centre.last().copied() else { return };
-        self.station(height);
+        self.station(from);
         self.x += (b - here[1]).abs();
         self.centre.push([here[0], b]);
-        self.station(height);
+        self.station(to);
     }
     pub(super) fn on(&mut self, length: f64, width: f64) {
         if length > 0.0 {

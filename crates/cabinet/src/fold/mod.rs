@@ -523,7 +523,10 @@ impl Plan {
                 }
                 trace.lane(width, middle, from, to);
                 trace.corner(width(to), mouth);
-                trace.across_to(middle(to) + width(to) / 2.0, mouth);
+                // what widens or narrows beside a tall mouth is still air: half of the corner's lies beyond the bend
+                let beyond = width(0.5 * (to + end)) / width(to).max(1e-9);
+                let begins = mouth * (2.0 * beyond - 1.0).max(0.2);
+                trace.across_between(middle(to) + width(to) / 2.0, begins, mouth);
                 trace.on(self.wall, mouth);
             }
         }

@@ -5,7 +5,7 @@ use super::chamber::{Inside, Losses, Plan, USUAL};
 use super::{Context, Enclosure, Family, Fault, Figure, Info, Knob, Suggestion, Wired, tidy, usual_port};
 use crate::fill::Fill;
 use crate::network::{Network, Node};
-use crate::port::Port;
+use crate::port::{Face, Port};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -147,7 +147,11 @@ impl Family for BandpassSixth {
             let made = BandpassSixth {
                 leads,
                 rear_volume_l: tidy(rear),
-                rear_port: usual_port(context, low, 0.1),
+                // straight out of its own chamber
+                rear_port: Port {
+                    leaves: if leads == RearPortLeads::Outside { Face::Back } else { Face::Baffle },
+                    ..usual_port(context, low, 0.1)
+                },
                 front_volume_l: tidy(rear * share),
                 front_port: usual_port(context, high, 0.15),
                 rear_fill: Fill::None,

@@ -1,5 +1,6 @@
 //! The boards pulled apart, seen from the front, the right and above: an isometric with letters.
 
+use super::views::hull;
 use super::{Anchor, Drawing, Item, Layer};
 use crate::board::{Board, Opening, P2, Role, V3, along, dot};
 use std::f64::consts::TAU;
@@ -60,18 +61,20 @@ pub fn exploded(boards: &[(String, &Board)]) -> Drawing {
         faces.push((if toward < 0.0 { 1.0 } else { -1.0 }, face.clone(), toward < 0.0));
         faces.push((if toward < 0.0 { -1.0 } else { 1.0 }, back.clone(), toward >= 0.0));
         let n = face.len();
-        for i in 0..n {
+        // a round thing shows its silhouette, not the corners it is drawn with
+        let round: Option<Vec<P2>> =
+            (n >= 8).then(|| hull(&face.iter().chain(&back).map(|p| paper(*p)).collect::<Vec<_>>()));
+        for i in (0..n).filter(|_| round.is_none()) {
             let k = (i + 1) % n;
             let quad = vec![face[i], face[k], back[k], back[i]];
             let c = [0, 1, 2].map(|a| quad.iter().map(|p| p[a]).sum::<f64>() / 4.0);
             // outward of the board's own centre
             let out = along(c, move_by(centre), -1.0);
-            if dot(out, eye) > 0.0 || n < 8 {
-                faces.push((if dot(out, eye) > 0.0 { 0.5 } else { -0.5 }, quad, dot(out, eye) > 0.0));
-            }
+            faces.push((if dot(out, eye) > 0.0 { 0.5 } else { -0.5 }, quad, dot(out, eye) > 0.0));
         }
         faces.sort_by(|a, b| a.0.total_cmp(&b.0));
         let mut items: Vec<(Layer, Item)> = Vec::new();
+        items.extend(round.map(|ring| (Layer::Outline, Item::Ring(ring, true))));
         for (_, corners, seen) in faces {
             if seen {
                 items.push((Layer::Outline, Item::Ring(corners.into_iter().map(paper).collect(), true)));

@@ -148,8 +148,11 @@ impl Pages {
             }
             Block::Caution(words) => self.caution(words, 0.0),
             Block::Step { title, text, caution, done, note } => {
-                let lines = wrap(text, 3.4, self.width() - 9.0).len() as f64;
-                self.room(8.0 + lines.min(8.0) * 4.6);
+                // a step stays on one page with its caution, unless it is longer than a page
+                let lines = |words: &str, size: f64, left: f64| wrap(words, size, self.width() - left).len() as f64;
+                let warned = caution.as_ref().map_or(0.0, |c| lines(c, 3.2 * 13.0 / 12.0, 13.0) * 4.4 + 2.0);
+                let high = 10.0 + lines(text, 3.4, 9.0) * 4.6 + warned;
+                self.room(high.min(self.height() / 2.0));
                 self.y -= 2.0;
                 let top = self.y;
                 self.paragraph(title, 3.8, 9.0, true);

@@ -433,9 +433,7 @@ impl Assembly<'_> {
             "carry",
             "Carry it to its place",
             self.weight.lifting.clone(),
-            heavy.then(|| {
-                "More than one may lift alone: straight backs, the way cleared first, nobody under it on steps.".into()
-            }),
+            heavy.then(|| "Too heavy for one: straight backs, the way cleared first, nobody under it on steps.".into()),
         )
     }
 }

@@ -204,8 +204,9 @@ fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Nam
     list
 }
 
-/// The whole plan to be printed: sizes, cut list, sheets, drawings, what to buy, steps with their cautions, templates at 1:1.
-pub fn plan(analysis: &Analysis, title: &str) -> Option<Vec<Block>> {
+/// The whole plan to be printed: sizes, what stands `against` building it, cut list, sheets, drawings, what to buy, steps with
+/// their cautions, templates at 1:1.
+pub fn plan(analysis: &Analysis, title: &str, against: &[String]) -> Option<Vec<Block>> {
     let shop = shop(analysis)?;
     let c = shop.cabinet;
     let mut blocks = vec![
@@ -215,6 +216,9 @@ pub fn plan(analysis: &Analysis, title: &str) -> Option<Vec<Block>> {
             c.width_mm, c.height_mm, c.depth_mm, c.panel_mm, c.baffle_mm
         )),
     ];
+    if !against.is_empty() {
+        blocks.push(Block::Caution(format!("Not to be built as it is. {}", against.join(" "))));
+    }
     let cutting = cutting(analysis)?;
     let drawings = all_of(&shop, Some(&cutting), None);
     for id in ["front", "section", "left", "back", "top", "fold", "exploded"] {
@@ -258,7 +262,14 @@ pub fn plan(analysis: &Analysis, title: &str) -> Option<Vec<Block>> {
         let amount = if item.estimated { format!("about {amount}") } else { amount };
         rows.push(vec![item.what.clone(), amount, price(item.each), price(item.total)]);
     }
-    rows.push(vec!["what has a price, together".into(), String::new(), String::new(), format!("{:.2}", bill.total)]);
+    if bill.items.iter().any(|i| i.total.is_some()) {
+        rows.push(vec![
+            "what has a price, together".into(),
+            String::new(),
+            String::new(),
+            format!("{:.2}", bill.total),
+        ]);
+    }
     blocks.push(Block::Table { widths: vec![5.0, 1.6, 1.0, 1.0], rows });
     blocks.push(Block::Words(bill.lifting));
     blocks.push(Block::Break);

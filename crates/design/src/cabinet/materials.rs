@@ -157,7 +157,8 @@ pub fn bill(analysis: &Analysis) -> Option<Bill> {
     let weight_kg = boards_kg + design.woofer.weight_kg.unwrap_or(0.0) * woofers;
     let lifting = format!("About {weight_kg:.0} kg: {}.", Lifting::of(weight_kg).how());
     Some(Bill {
-        total: items.iter().filter_map(|i| i.total).sum(),
+        // the sum of nothing is a negative zero
+        total: items.iter().filter_map(|i| i.total).sum::<f64>() + 0.0,
         unpriced: items.iter().filter(|i| i.each.is_none() && !i.pointer.is_empty()).count() as u32,
         budget: design.brief.budget,
         items,

@@ -72,7 +72,8 @@ pub fn solids(design: &Design, cabinet: &Cabinet, fold: Option<&Fold>, wired: &W
         open_front: Vec::new(),
     };
     let inside = carcass.inside();
-    carcass.inner = cabinet.braces.iter().flat_map(|brace| boards_of(brace, inside)).collect();
+    let several = cabinet.braces.len() > 1;
+    carcass.inner = cabinet.braces.iter().flat_map(|brace| boards_of(brace, inside, several)).collect();
     if let Some(litres) = before {
         let depth = litres * 1e6 / (inside[0] * inside[1]);
         let at = (depth + t / 2.0).min(inside[2] - t);
@@ -164,10 +165,15 @@ pub fn before_woofer(enclosure: &Enclosure, cabinet: &Cabinet, wired: &Wired) ->
     Some(litres + ports.map(|p| cabinet.port_l(&p.port, p.realised.length)).sum::<f64>())
 }
 
-/// A brace as boards inside; a dowel is bought round.
-fn boards_of(brace: &Brace, inside: [f64; 3]) -> Vec<Inner> {
+/// A brace as boards inside, among several told apart by how it lies; a dowel is bought round.
+fn boards_of(brace: &Brace, inside: [f64; 3], several: bool) -> Vec<Inner> {
     let board = |name: &str, lies: Lies, at: f64, thickness: f64, reach: f64, open: f64| {
-        let name = name.to_owned();
+        let name = match lies {
+            _ if !several => name.to_owned(),
+            Lies::Level => format!("Level {}", name.to_lowercase()),
+            Lies::Upright => format!("Upright {}", name.to_lowercase()),
+            Lies::Frontal => format!("Frontal {}", name.to_lowercase()),
+        };
         match lies {
             Lies::Level => Inner::Level { name, at, thickness, reach, open },
             Lies::Upright => Inner::Upright { name, at, thickness, reach, open },

@@ -271,37 +271,6 @@ impl Cabinet {
         let built = Port { walls_alongside: crate::cabinet::slots::alongside(self, port), ..port.clone() };
         built.displacement(length, self.wall_mm(port.leaves) * 1e-3) * 1e3
     }
-    /// What a brace takes from the inside, L.
-    pub fn brace_l(&self, brace: &Brace) -> f64 {
-        let inside = self.inside_mm().map(|side| side.max(0.0));
-        let across = |axis: usize| (inside[(axis + 1) % 3], inside[(axis + 2) % 3]);
-        1e-6 * match *brace {
-            Brace::Window { lies, thickness_mm, open_part, .. } => {
-                let (a, b) = across(lies.axis());
-                a * b * (1.0 - open_part) * thickness_mm
-            }
-            Brace::Shelf { lies, thickness_mm, reach_part, .. } => {
-                let (a, b) = across(lies.axis());
-                a * b * reach_part * thickness_mm
-            }
-            Brace::Cross { lies, bar_mm, .. } => {
-                let (a, b) = across(lies.axis());
-                (a + b - bar_mm).max(0.0) * bar_mm * bar_mm
-            }
-            Brace::Dowel { ties, diameter_mm, .. } => {
-                let length = match ties {
-                    Ties::Sides => inside[0],
-                    Ties::FloorAndTop => inside[1],
-                    Ties::FrontAndBack => inside[2],
-                };
-                std::f64::consts::PI * diameter_mm * diameter_mm / 4.0 * length
-            }
-        }
-    }
-    /// What all braces take, L.
-    pub fn braces_l(&self) -> f64 {
-        self.braces.iter().map(|brace| self.brace_l(brace)).sum()
-    }
 
     /// What is wrong with it that only several fields together can tell: (field, message).
     pub fn problems(&self) -> Vec<(String, String)> {

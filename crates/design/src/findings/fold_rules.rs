@@ -165,10 +165,24 @@ pub fn parts_collide(analysis: &Analysis) -> Vec<Finding> {
         let pointer = seat.pointer.clone().unwrap_or_else(|| "/cabinet/depth_mm".into());
         let mut f =
             finding(Severity::Broken, Whose::Physics, ("cabinet", &pointer), title, sentence, (-c.mm, "mm"), Some(0.0));
+        if seat.kind == Kind::Port && c.other == "woofer board" {
+            f.remedies.extend(through_the_back(analysis));
+        }
         f.remedies.extend(moved(analysis, c.seat as usize, c.mm));
         list.push(f);
     }
     list
+}
+
+/// A rear chamber's port straight out of it, instead of through the board between the chambers.
+fn through_the_back(analysis: &Analysis) -> Option<super::Remedy> {
+    let rear = analysis.wired.ports.iter().find(|p| p.pointer.contains("rear"))?;
+    let changes = vec![Change::set(format!("/enclosure{}/leaves", rear.pointer), "back")];
+    remedy(analysis, "Let the rear port leave through the back", changes, |a| {
+        let built = built(a)?;
+        let clear = clashes(a.design.cabinet.as_ref()?, &built, None).iter().all(|c| c.other != "woofer board");
+        clear.then(|| format!("clear of the board; {}", low_end(a)))
+    })
 }
 
 /// The smallest move of a seat on its face that frees it of everything, along the face's sides; or a deeper box.

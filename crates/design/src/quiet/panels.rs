@@ -3,8 +3,10 @@
 use crate::airway::Shell;
 use crate::analysis::{Analysis, Change};
 use crate::cabinet::seats::built;
+use crate::cabinet::solids::solids;
 use crate::document::{Brace, Cabinet, Lies, Ties};
 use oak_drum_acoustics::panels::{Board, Edges, Hold, Plate, laminate, lowest_frequency};
+use oak_drum_cabinet::board::Role;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -278,13 +280,15 @@ pub fn plans(analysis: &Analysis, most: usize) -> Vec<BracePlan> {
             });
         let Some((trial, title, hz)) = plan else { continue };
         let Ok(braces) = serde_json::to_value(&trial.braces) else { continue };
+        let made = solids(&analysis.design, &trial, None, &analysis.wired);
+        let litres = (made.of(Role::Brace) + made.of(Role::Dowel)) * 1e-6;
         list.push(BracePlan {
             title: in_words(&trial.braces),
             lowest_hz: hz,
             lowest_panel: title.into(),
             clears: hz >= wanted,
-            litres: trial.braces_l(),
-            weight_kg: trial.braces_l() * trial.board.info().density * 1e-3,
+            litres,
+            weight_kg: litres * trial.board.info().density * 1e-3,
             changes: vec![Change::set("/cabinet/braces", braces)],
         });
         debug_assert_eq!(trial.braces.len(), count);

@@ -63,7 +63,11 @@ fn volume_and_length_belong_together() {
 /// it there is no pair, and the missing litres are said.
 #[test]
 fn below_the_least_room_there_is_none() {
-    let a = analysis(&[("/enclosure/port/section", json!({"shape": "round", "diameter_mm": 180}))]);
+    let a = analysis(&[
+        ("/enclosure/port/section", json!({"shape": "round", "diameter_mm": 180})),
+        ("/enclosure/port/inner_end", json!({"kind": "free"})),
+        ("/enclosure/port/outer_end", json!({"kind": "flanged"})),
+    ]);
     let report = &a.wired.ports[0];
     let chamber = chamber_of(&a, report).unwrap();
     let there = &report.realised;

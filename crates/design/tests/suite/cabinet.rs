@@ -1,9 +1,11 @@
 //! The cabinet as built: what follows from what is held, folds that feed back what they are, places, steps and cost.
 
 use oak_drum_acoustics::families::Enclosure;
+use oak_drum_cabinet::drawing::pdf::Block;
 use oak_drum_design::analysis::{Analysis, Change, apply};
 use oak_drum_design::cabinet::clearance::clearances;
 use oak_drum_design::cabinet::cutting::cutting;
+use oak_drum_design::cabinet::drawings::plan;
 use oak_drum_design::cabinet::materials::bill;
 use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::cabinet::steps::steps;
@@ -304,6 +306,26 @@ fn a_woofer_inside_is_reached_through_the_back() {
     let amount = |what: &str| bill.items.iter().find(|i| i.what.contains(what)).unwrap().quantity;
     assert_eq!(amount("panel that comes off"), 18.0);
     assert!(amount("gasket") >= 2.0 * (0.42 + 0.6));
+}
+
+/// A plan that cannot be built says so before anything else; several braces are told apart.
+#[test]
+fn a_plan_says_what_stands_against_it() {
+    let a = analysis(&[]);
+    let said = |against: &[String]| {
+        let blocks = plan(&a, "Plan", against).unwrap();
+        let first =
+            blocks.iter().position(|b| matches!(b, Block::Caution(words) if words.starts_with("Not to be built")));
+        (first, blocks.iter().position(|b| matches!(b, Block::Picture(_))).unwrap())
+    };
+    let (warned, drawn) = said(&["The port is longer than the box.".into()]);
+    assert!(warned.unwrap() < drawn);
+    assert_eq!(said(&[]).0, None);
+    let braces = json!([{"kind": "window", "lies": "level", "at_mm": 100, "thickness_mm": 18, "open_part": 0.5},
+                        {"kind": "window", "lies": "upright", "at_mm": 60, "thickness_mm": 18, "open_part": 0.5}]);
+    let list = cutting(&analysis(&[("/cabinet/braces", braces)])).unwrap().parts;
+    let lap = list.iter().find(|p| p.part.name == "Level window").unwrap();
+    assert!(lap.part.edges.contains("half-lap for the upright window"), "{}", lap.part.edges);
 }
 
 /// The tunnel of a pair one behind the other holds the stated air: worked out from its boards, the hole in its end, the hollow of the

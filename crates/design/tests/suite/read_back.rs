@@ -125,7 +125,7 @@ fn what_is_written_reads_back() {
                 }
             }
         }
-        write(format!("{name}-plan.pdf"), pdf::write("Plan", Paper::A4, &plan(analysis, "Plan").unwrap()));
+        write(format!("{name}-plan.pdf"), pdf::write("Plan", Paper::A4, &plan(analysis, "Plan", &[]).unwrap()));
     }
     let instances = instances();
     let packing: Vec<Value> = instances

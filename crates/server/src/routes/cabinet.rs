@@ -11,6 +11,7 @@ use oak_drum_design::Design;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::materials::Bill;
 use oak_drum_design::cabinet::{cutting, drawings, materials, steps, view};
+use oak_drum_design::findings::{Severity, findings};
 use oak_drum_store::Error;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -186,9 +187,10 @@ fn write(analysis: &Analysis, wanted: &Wanted) -> Result<Option<File>, Problem> 
     };
     let title = title(&analysis.design);
     if wanted.drawing == "plan" {
-        return Ok(
-            drawings::plan(analysis, &title).map(|blocks| ("application/pdf", pdf::write(&title, paper, &blocks)))
-        );
+        let broken = findings(analysis).into_iter().filter(|f| f.severity == Severity::Broken);
+        let against: Vec<String> = broken.map(|f| f.sentence).collect();
+        let blocks = drawings::plan(analysis, &title, &against);
+        return Ok(blocks.map(|blocks| ("application/pdf", pdf::write(&title, paper, &blocks))));
     }
     let all = drawings::drawings(analysis).unwrap_or_default();
     let Some(named) = all.into_iter().find(|n| n.id == wanted.drawing) else { return Ok(None) };

@@ -1,6 +1,7 @@
 //! `oak-drum`: the core on the command line.
 
 mod commands;
+mod output;
 
 use clap::{Parser, Subcommand};
 use std::process::ExitCode;
@@ -24,9 +25,6 @@ enum Command {
     Schema(commands::schema::Arguments),
 }
 
-/// What went wrong, in one line.
-type Outcome = Result<(), String>;
-
 fn main() -> ExitCode {
     let outcome = match Arguments::parse().command {
         Command::Evaluate(arguments) => commands::evaluate::run(&arguments),
@@ -38,14 +36,5 @@ fn main() -> ExitCode {
             eprintln!("oak-drum: {message}");
             ExitCode::from(2)
         }
-    }
-}
-
-/// Prints to standard output; a closed pipe is no error.
-fn print(text: &str) -> Outcome {
-    use std::io::{ErrorKind, Write};
-    match std::io::stdout().write_all(text.as_bytes()) {
-        Err(error) if error.kind() != ErrorKind::BrokenPipe => Err(format!("cannot write: {error}")),
-        _ => Ok(()),
     }
 }

@@ -10,8 +10,11 @@ use oak_drum_acoustics::families::Context;
 use oak_drum_acoustics::level::{SolidAngle, log_frequencies};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
 use oak_drum_design::analysis::Analysis;
-use oak_drum_design::tolerance::{Tolerances, tolerance};
-use oak_drum_design::{Design, airway, cabinet, evaluate, quiet, read_value};
+use oak_drum_design::analysis::inside::Shell;
+use oak_drum_design::enclosure::tolerance::{Tolerances, tolerance};
+use oak_drum_design::evaluation::evaluate;
+use oak_drum_design::{airway, cabinet, quiet};
+use oak_drum_document::{Design, read_value};
 use serde_json::{Value, json};
 use std::hint::black_box;
 use std::process::Command;
@@ -120,7 +123,7 @@ fn stations(evaluation: f64) {
         "woofer_up_mm": 400, "opening_across_mm": 192, "opening_up_mm": 90});
     let design = read_value(d).expect("a box");
     let analysis = Analysis::of(&design).expect("a box that computes");
-    let shell = airway::Shell::of(&analysis);
+    let shell = Shell::of(&analysis);
     let report = &analysis.wired.ports[0];
     let row = |what: &str, seconds: f64| {
         println!("  {what:<38} {:8.4} ms   {:6.1} times an evaluation", seconds * 1e3, seconds / evaluation);

@@ -1,47 +1,20 @@
-//! The design document: what a builder decides, in one open, versioned JSON text.
+//! A design worked out and judged.
 //!
-//! [`read`] takes a text to a [`Design`] (upgrading older versions, refusing what it does not know, naming the
-//! place and the nearest right name); [`evaluate()`] takes a design to curves, figures, the air ledger and
-//! [`findings`]. No interface, no I/O.
+//! From the ground up: [`analysis`] wires a design of `oak-drum-document` and lays its cabinet out; [`finding`] is what a rule says
+//! and [`trial`] tries its remedies; one folder a station holds its reckoning and its rules; [`evaluation`] joins them all.
+//! [`evaluate()`] takes a design to curves, figures, the air ledger and findings. No interface, no I/O.
 #![deny(missing_docs)]
 
 pub mod airway;
 pub mod analysis;
-pub mod arrangement;
+pub mod brief;
 pub mod cabinet;
-pub mod cost;
-pub mod document;
-pub mod evaluate;
-pub mod findings;
-pub mod ledger;
-pub mod motion;
-pub mod packed;
-pub mod problem;
+pub mod drive;
+pub mod enclosure;
+pub mod evaluation;
+pub mod finding;
 pub mod quiet;
-pub mod read;
-mod reader;
-pub mod schema;
-mod shaking;
-pub mod tolerance;
-pub mod upgrade;
+pub mod trial;
+pub mod woofer;
 
-pub use document::Design;
-
-/// Every family of enclosures, in the order in which they are offered.
-pub fn families() -> &'static [oak_drum_acoustics::families::Info] {
-    oak_drum_acoustics::families::FAMILIES
-}
-
-/// The library of fill materials.
-pub fn materials() -> &'static [oak_drum_acoustics::fill::MaterialInfo] {
-    oak_drum_acoustics::fill::MATERIALS
-}
-
-/// Plastic pipes that ports are cut from.
-pub fn pipes() -> &'static [oak_drum_acoustics::pipes::Pipe] {
-    oak_drum_acoustics::pipes::PIPES
-}
-
-pub use evaluate::{Evaluation, evaluate, found, outline, suggest};
-pub use problem::Problem;
-pub use read::{read, read_value};
+pub use evaluation::{Evaluation, evaluate, found, outline, suggest};

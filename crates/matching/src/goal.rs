@@ -2,7 +2,7 @@
 
 use oak_drum_acoustics::air::AirSpec;
 use oak_drum_acoustics::level::SolidAngle;
-use oak_drum_design::document::{Amplifier, Source};
+use oak_drum_document::{Amplifier, Source};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

@@ -7,7 +7,7 @@ use crate::trial::{Bench, Refusal};
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::{Reference, Ruling};
-use oak_drum_design::document::{ArraySpec, Design};
+use oak_drum_document::{ArraySpec, Design};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

@@ -6,7 +6,7 @@ use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Arrangement, Array, CoilWiring, Resolved, wirings};
 use oak_drum_acoustics::families::{Axis, Context, Enclosure, Wired, Wish, at, axes, rounded};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Ruling, Sweep};
-use oak_drum_design::document::{ArraySpec, Brief, Design, Drive, FORMAT, Listening, VERSION};
+use oak_drum_document::{ArraySpec, Brief, Design, Drive, FORMAT, Listening, VERSION};
 
 /// Thickness of the boards the outside volume is estimated with, m.
 const BOARD: f64 = 0.018;

@@ -3,8 +3,10 @@
 //! rule by rule.
 
 use oak_drum_design::analysis::Analysis;
-use oak_drum_design::findings::RULES;
-use oak_drum_design::{Design, airway, cabinet, evaluate, found, outline, packed, quiet, read_value};
+use oak_drum_design::evaluation::findings::{case, rules};
+use oak_drum_design::evaluation::{evaluate, packed};
+use oak_drum_design::{airway, cabinet, found, outline, quiet};
+use oak_drum_document::{Design, read_value};
 use serde_json::{Value, json};
 use std::hint::black_box;
 use std::time::Instant;
@@ -82,13 +84,13 @@ fn row(name: &str, design: &Design) {
 fn by_rule(design: &Design) {
     let analysis = Analysis::of(design).expect("a design");
     println!("{}: analysis {:.3} ms", design.name, time(|| _ = black_box(Analysis::of(design))));
-    for (kind, rule) in RULES {
+    for (kind, _, rule) in rules() {
         let ms = time(|| {
             // what one rule found out another may use: a fresh one each time
             let analysis = Analysis::of(design).expect("a design");
-            black_box(rule(&analysis));
+            black_box(rule(&case(&analysis)));
         }) - time(|| _ = black_box(Analysis::of(design)));
-        let found = rule(&analysis);
+        let found = rule(&case(&analysis));
         let remedies: usize = found.iter().map(|f| f.remedies.len()).sum();
         if ms > 0.02 {
             println!("  {kind:<28} {ms:8.3} ms   {} found, {remedies} remedies", found.len());

@@ -1,12 +1,11 @@
 //! The application: routes, limits, headers.
 
-use crate::documents;
 use crate::guard::{Names, guard};
 use crate::limits::{BODY_LIMIT, FILE_LIMIT};
 use crate::pool::{Peer, Pool};
 use crate::problem::Problem;
-use crate::routes;
 use crate::state::State;
+use crate::{documents, routes};
 use actix_files::{Files, NamedFile};
 use actix_web::error::JsonPayloadError;
 use actix_web::http::{StatusCode, header};

@@ -15,8 +15,8 @@ pub async fn openapi() -> HttpResponse {
 #[get("/schema/{name}")]
 pub async fn schema(name: Path<String>) -> Result<Json<Value>, Problem> {
     match name.as_str() {
-        "design" => Ok(Json(oak_drum_design::schema::design())),
-        "result" => Ok(Json(oak_drum_design::schema::result())),
+        "design" => Ok(Json(oak_drum_document::schema::design())),
+        "result" => Ok(Json(oak_drum_design::evaluation::schema())),
         "woofer" => Ok(Json(oak_drum_shelf::schema())),
         _ => Err(Problem::not_found("there are three schemas: design, result and woofer")),
     }

@@ -1,6 +1,7 @@
 //! The HTTP interface: thin handlers over the design and store crates.
 
 pub mod app;
+mod asking;
 pub mod body;
 pub mod documents;
 pub mod guard;

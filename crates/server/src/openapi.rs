@@ -15,10 +15,10 @@ use utoipa::OpenApi;
         routes::evaluate::findings,
         routes::evaluate::suggest,
         routes::evaluate::families,
-        routes::choose::materials,
-        routes::choose::motion,
-        routes::choose::tolerance,
-        routes::choose::seek,
+        routes::enclosure::materials,
+        routes::enclosure::motion,
+        routes::enclosure::tolerance,
+        routes::enclosure::seek,
         routes::airway::pipes,
         routes::airway::airway,
         routes::airway::trim,
@@ -69,7 +69,9 @@ struct Routes;
 pub fn document() -> Value {
     let mut document = serde_json::to_value(Routes::openapi()).unwrap_or_default();
     if let Some(schemas) = document.pointer_mut("/components/schemas").and_then(Value::as_object_mut) {
-        schemas.extend(oak_drum_design::schema::components(|generator| {
+        schemas.extend(oak_drum_document::schema::components(|generator| {
+            generator.subschema_for::<oak_drum_design::Evaluation>();
+            generator.subschema_for::<oak_drum_acoustics::families::Suggestion>();
             generator.subschema_for::<oak_drum_shelf::ShelfWoofer>();
             generator.subschema_for::<oak_drum_shelf::ShelfRow>();
             generator.subschema_for::<oak_drum_shelf::Derived>();
@@ -79,16 +81,16 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_matching::Outcome>();
             generator.subschema_for::<oak_drum_matching::Seek>();
             generator.subschema_for::<oak_drum_matching::Sought>();
-            generator.subschema_for::<oak_drum_design::motion::Motion>();
-            generator.subschema_for::<oak_drum_design::tolerance::Tolerances>();
-            generator.subschema_for::<oak_drum_design::tolerance::Band>();
+            generator.subschema_for::<oak_drum_design::enclosure::motion::Motion>();
+            generator.subschema_for::<oak_drum_design::enclosure::tolerance::Tolerances>();
+            generator.subschema_for::<oak_drum_design::enclosure::tolerance::Band>();
             generator.subschema_for::<oak_drum_design::airway::Airway>();
             generator.subschema_for::<oak_drum_design::airway::trim::TrimWish>();
             generator.subschema_for::<oak_drum_design::airway::trim::Trim>();
             generator.subschema_for::<oak_drum_design::quiet::Quiet>();
             generator.subschema_for::<oak_drum_design::cabinet::cutting::Cutting>();
             generator.subschema_for::<oak_drum_design::cabinet::view::CabinetView>();
-            generator.subschema_for::<oak_drum_design::cabinet::steps::Step>();
+            generator.subschema_for::<oak_drum_design::cabinet::step::Step>();
             generator.subschema_for::<oak_drum_design::cabinet::materials::Bill>();
             generator.subschema_for::<oak_drum_design::quiet::modes::ModePicture>();
         }));

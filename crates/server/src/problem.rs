@@ -57,7 +57,7 @@ impl Problem {
     }
 
     /// A design that has problems.
-    pub fn design(problems: &[oak_drum_design::Problem]) -> Problem {
+    pub fn design(problems: &[oak_drum_document::Problem]) -> Problem {
         let detail = problems.first().map_or_else(String::new, ToString::to_string);
         let mut problem =
             Problem::new("invalid-design", "The design has problems", StatusCode::UNPROCESSABLE_ENTITY, detail);
@@ -73,7 +73,7 @@ impl Problem {
     }
 
     /// A woofer that has problems.
-    pub fn woofer(problems: &[oak_drum_design::Problem]) -> Problem {
+    pub fn woofer(problems: &[oak_drum_document::Problem]) -> Problem {
         Problem {
             kind: "urn:oak-drum:problem:invalid-woofer".into(),
             title: "The woofer has problems",

@@ -2,9 +2,8 @@
 
 use crate::sheet_air;
 use oak_drum_acoustics::driver::{Indication, Woofer, indications};
-use oak_drum_design::evaluate::WooferResult;
-use oak_drum_design::problem::Problem;
-use oak_drum_design::read::sheet_problems;
+use oak_drum_design::woofer::sheet::WooferResult;
+use oak_drum_document::{Problem, sheet_problems};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

@@ -2,8 +2,7 @@
 
 use crate::sheet_air;
 use oak_drum_acoustics::driver::Woofer;
-use oak_drum_design::problem::{Code, Problem};
-use oak_drum_design::read::{Reader, sheet_problems};
+use oak_drum_document::{Code, Problem, Reader, sheet_problems};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -133,7 +132,7 @@ impl ShelfWoofer {
 
 /// JSON Schema (2020-12) of a woofer of the shelf.
 pub fn schema() -> Value {
-    oak_drum_design::schema::of::<ShelfWoofer>()
+    oak_drum_document::schema::of::<ShelfWoofer>()
 }
 
 /// Reads a woofer of the shelf from JSON text.

@@ -5,7 +5,7 @@ use crate::tables::{build, owner, woofer};
 use diesel::connection::Connection as _;
 use diesel::pg::PgConnection;
 use oak_drum_acoustics::driver::Woofer;
-use oak_drum_design::{Design, read_value};
+use oak_drum_document::{Design, read_value};
 use oak_drum_shelf::{ParameterSet, ShelfWoofer};
 use serde_json::Value;
 use std::collections::BTreeMap;
@@ -157,7 +157,7 @@ mod tests {
         assert_eq!(list.len(), 7);
         for (name, designs) in list {
             for design in designs {
-                assert!(oak_drum_design::evaluate(&design).is_some(), "{name}");
+                assert!(oak_drum_design::evaluation::evaluate(&design).is_some(), "{name}");
             }
         }
     }

@@ -1,7 +1,7 @@
 //! What can go wrong in the store.
 
 use diesel::result::{DatabaseErrorKind, Error as Diesel};
-use oak_drum_design::Problem;
+use oak_drum_document::Problem;
 use serde_json::Value;
 
 /// An error of the store.

@@ -2,7 +2,7 @@
 
 use diesel::prelude::*;
 use diesel_migrations::MigrationHarness;
-use oak_drum_design::{Design, read_value};
+use oak_drum_document::{Design, read_value};
 use oak_drum_matching::{Goal, run};
 use oak_drum_shelf::{Format, ShelfWoofer};
 use oak_drum_store::tables::{build, owner, revision, trial, woofer};

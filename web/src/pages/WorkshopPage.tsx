@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { api, get, type BuildSummary } from "../api/client";
 import { builds } from "../api/queries";
 import { change, useSettings } from "../app/settings";
-import { FamilyMark } from "../stations/box/FamilyMark";
+import { FamilyMark } from "../stations/enclosure/FamilyMark";
 import { Button } from "../ui/Button";
 import { NewBuild } from "./NewBuild";
 

@@ -1,35 +1,9 @@
 //! Several equal woofers on one source: wiring, isobaric pairs, added mass.
 
-use super::{Resolved, ThieleSmall};
+use super::{Coil, Resolved, ThieleSmall};
 use crate::air::Air;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-
-/// The blocked coil: Re in series with Le and, if given, L2 in parallel with R2 and a semi-inductance K·(jω)^n
-/// (Leach, *Loudspeaker voice-coil inductance losses*, JAES 2002).
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Coil {
-    /// Resistance, Ω.
-    pub re: f64,
-    /// Series inductance, H.
-    pub le: f64,
-    /// (L2 in H, R2 in Ω).
-    pub parallel: Option<(f64, f64)>,
-    /// (K in Ω·s^n, n) of the semi-inductance.
-    pub semi: Option<(f64, f64)>,
-}
-
-impl Coil {
-    /// The same with every impedance `ratio` times as large.
-    pub fn scaled(&self, ratio: f64) -> Coil {
-        Coil {
-            re: self.re * ratio,
-            le: self.le * ratio,
-            parallel: self.parallel.map(|(l, r)| (l * ratio, r * ratio)),
-            semi: self.semi.map(|(k, n)| (k * ratio, n)),
-        }
-    }
-}
 
 /// How the two coils of a woofer are joined; of no effect with one.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]

@@ -14,12 +14,14 @@
 //! Qms = 2πfs·Mms/Rms, 1/Qts = 1/Qes + 1/Qms, η0 = (4π²/c³)·fs³·Vas/Qes. Qes is stated with Re alone.
 
 mod array;
+mod coil;
 mod indications;
 mod resolve;
 mod sheet;
 mod thiele_small;
 
-pub use array::{Arrangement, Array, Coil, CoilWiring, Motor, Pairing, wirings};
+pub use array::{Arrangement, Array, CoilWiring, Motor, Pairing, wirings};
+pub use coil::Coil;
 pub use indications::{INDICATIONS, Indication, Reading, indications};
 pub use resolve::{Contradiction, Resolved, Undetermined};
 pub use sheet::{VoiceCoils, Woofer};

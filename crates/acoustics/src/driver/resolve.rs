@@ -1,7 +1,6 @@
 //! From a sheet to the six figures, and what the sheet says against itself.
 
-use super::array::Coil;
-use super::{ThieleSmall, Woofer};
+use super::{Coil, ThieleSmall, Woofer};
 use crate::air::Air;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};

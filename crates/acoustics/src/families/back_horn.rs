@@ -3,7 +3,7 @@
 
 use super::front_horn::{SCHOOLS, lowest};
 use super::horn::Horn;
-use super::{Context, Enclosure, Family, Fault, Info, Knob, Suggestion, Wired, tidy};
+use super::{Context, Family, Fault, Info, Knob, Start, Wired, tidy};
 use crate::network::Network;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -39,7 +39,7 @@ impl Family for BackHorn {
         wired
     }
 
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let low = lowest(context);
         SCHOOLS
             .into_iter()
@@ -48,11 +48,11 @@ impl Family for BackHorn {
                 // a back horn's mouth is a compromise with the room (common practice): a third of full size
                 horn.mouth_cm2 = tidy((horn.mouth_cm2 / 3.0).max(horn.throat_cm2 * 2.0));
                 let chamber = tidy(context.array.cone_area() * 0.15 * 1e3);
-                Suggestion {
+                Start {
                     id: format!("back_horn_{id}"),
                     title: format!("Back horn, {title}"),
                     sentence: sentence.into(),
-                    enclosure: Some(Enclosure::BackHorn(BackHorn { throat_chamber_l: Some(chamber), horn })),
+                    enclosure: Some(BackHorn { throat_chamber_l: Some(chamber), horn }),
                 }
             })
             .collect()

@@ -1,8 +1,9 @@
 //! Fourth-order bandpass: sealed behind the cone, tuned in front of it (Fincham, *A Bandpass Loudspeaker Enclosure*,
 //! AES preprint 1512, 1979; Geddes, JAES 1989; from memory).
 
-use super::chamber::{Inside, Losses, Plan, USUAL};
-use super::{Axis, Context, Enclosure, Family, Fault, Figure, Info, Knob, Suggestion, Wired, Wish, fixed_point, tidy};
+use super::inside::Inside;
+use super::chamber::{Losses, Plan, USUAL};
+use super::{Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, fixed_point, tidy};
 use crate::fill::Fill;
 use crate::network::{Network, Node};
 use crate::port::Port;
@@ -67,7 +68,7 @@ impl Family for BandpassFourth {
         id: "bandpass_fourth",
         title: "Bandpass, fourth order",
         summary: "Sealed behind the cone, tuned in front: only the port plays, in a band; a strong filter of its own.",
-        source: "Fincham, A Bandpass Loudspeaker Enclosure, AES preprint 1512, 1979 (from memory)",
+        source: "Fincham, A Bandpass Loudspeaker AES preprint 1512, 1979 (from memory)",
         searched: true,
     };
 
@@ -115,7 +116,7 @@ impl Family for BandpassFourth {
 
     /// Lossless prototype: front tuned to the rear's fc; front volume from S = 1/(2·Qtc·√...), kept as three schools of
     /// how wide against how loud. The band's gain against the woofer's own level is about (Qtc/Qts)².
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let array = &context.array;
         let qts = array.qts_with_source(context.source_resistance);
         [("wide", 0.6, "flat over more than an octave, hardly louder than the woofer itself"),
@@ -129,13 +130,13 @@ impl Family for BandpassFourth {
                     let tuning = array.ts.fs * (1.0 + alpha).sqrt();
                     // Vf = (2·S·Qts)²·Vas with S = 0.6 (Fincham's chart, from memory): a ripple of about 0.4 dB
                     let front = (2.0 * 0.6 * qts).powi(2) * array.vas() * 1e3;
-                    Enclosure::BandpassFourth(BandpassFourth::with(context, rear, front, tuning))
+                    BandpassFourth::with(context, rear, front, tuning)
                 });
                 let sentence = match enclosure {
                     Some(_) => format!("Qtc {qtc} behind: {what}."),
                     None => format!("Qtc {qtc} behind is out of reach: this woofer's own Qts is {qts:.2}."),
                 };
-                Suggestion {
+                Start {
                     id: format!("bandpass_fourth_{id}"),
                     title: format!("Bandpass, {id}"),
                     sentence,

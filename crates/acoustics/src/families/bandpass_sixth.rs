@@ -1,8 +1,9 @@
 //! Sixth-order bandpass, both chambers tuned: to the outside (parallel), or the rear one into the front one (series)
 //! (Geddes, *An Introduction to Band-Pass Loudspeaker Systems*, JAES 1989; from memory).
 
-use super::chamber::{Inside, Losses, Plan, USUAL};
-use super::{Context, Enclosure, Family, Fault, Figure, Info, Knob, Suggestion, Wired, tidy, usual_port};
+use super::inside::Inside;
+use super::chamber::{Losses, Plan, USUAL};
+use super::{Context, Family, Fault, Figure, Info, Knob, Start, Wired, tidy, usual_port};
 use crate::fill::Fill;
 use crate::network::{Network, Node};
 use crate::port::{Face, Port};
@@ -132,7 +133,7 @@ impl Family for BandpassSixth {
         wired
     }
 
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let vas = context.array.vas() * 1e3;
         let fs = context.array.ts.fs;
         let qts = context.array.qts_with_source(context.source_resistance);
@@ -165,11 +166,11 @@ impl Family for BandpassSixth {
                 rear_inside: None,
                 front_inside: None,
             };
-            Suggestion {
+            Start {
                 id: format!("bandpass_sixth_{id}"),
                 title: format!("Bandpass 6th, {id}"),
                 sentence: format!("A start to tune from, {what}."),
-                enclosure: Some(Enclosure::BandpassSixth(made)),
+                enclosure: Some(made),
             }
         })
         .collect()

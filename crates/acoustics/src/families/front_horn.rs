@@ -4,7 +4,7 @@
 use super::bandpass_fourth::sealed_resonance;
 use super::chamber::{Losses, Plan, USUAL};
 use super::horn::Horn;
-use super::{Context, Enclosure, Family, Fault, Figure, Info, Knob, Suggestion, Wired, tidy};
+use super::{Context, Family, Fault, Figure, Info, Knob, Start, Wired, tidy};
 use crate::fill::Fill;
 use crate::network::Network;
 use crate::path::MouthPlace;
@@ -86,7 +86,7 @@ impl Family for FrontHorn {
         wired
     }
 
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let low = lowest(context);
         SCHOOLS
             .into_iter()
@@ -99,11 +99,11 @@ impl Family for FrontHorn {
                     rear_leak_q: USUAL.leak_q,
                     rear_absorption_q: USUAL.absorption_q,
                 };
-                Suggestion {
+                Start {
                     id: format!("front_horn_{id}"),
                     title: format!("Front horn, {title}"),
                     sentence: sentence.into(),
-                    enclosure: Some(Enclosure::FrontHorn(made)),
+                    enclosure: Some(made),
                 }
             })
             .collect()

@@ -1,6 +1,6 @@
 //! Infinite baffle: the woofer in a wall, the air behind it as good as endless; a reference to compare with.
 
-use super::{Context, Enclosure, Family, Figure, Info, Suggestion, Wired};
+use super::{Context, Family, Figure, Info, Start, Wired};
 use crate::network::{Network, RearSound};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -31,14 +31,14 @@ impl Family for InfiniteBaffle {
         wired
     }
 
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let qts = context.array.qts_with_source(context.source_resistance);
         let fit = if qts > 0.6 { "This woofer's Qts suits it." } else { "With this Qts it falls early." };
-        vec![Suggestion {
+        vec![Start {
             id: "infinite_baffle".into(),
             title: "Infinite baffle".into(),
             sentence: format!("No box at all: the rear sound stays in another room. {fit}"),
-            enclosure: Some(Enclosure::InfiniteBaffle(InfiniteBaffle {})),
+            enclosure: Some(InfiniteBaffle {}),
         }]
     }
 }

@@ -4,329 +4,13 @@
 //! it is, wires the network and offers starting points. Nothing else in the program asks which family it has.
 
 pub mod chamber;
+mod contract;
 pub mod horn;
+pub mod inside;
 
-use crate::air::Air;
-use crate::driver::Array;
-use crate::fill::{FibreModel, Fill};
-use crate::network::diaphragm::Diaphragm;
-use crate::network::volume::Volume;
-use crate::network::{Network, Node};
-use crate::path::{MouthModel, MouthPlace, Path};
-use crate::port::{End, Port, Section, Sizing};
+pub use contract::*;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use std::f64::consts::TAU;
-
-/// What a family says about itself.
-#[derive(Clone, Copy, Debug, Serialize)]
-pub struct Info {
-    /// The tag in the document.
-    pub id: &'static str,
-    /// The field's name for it.
-    pub title: &'static str,
-    /// One sentence for a first-time builder.
-    pub summary: &'static str,
-    /// Where its model comes from.
-    pub source: &'static str,
-    /// Whether trying the shelf searches it ([`Family::axes`]).
-    pub searched: bool,
-}
-
-/// What a family is wired from.
-#[derive(Clone, Debug)]
-pub struct Context {
-    /// The air.
-    pub air: Air,
-    /// The air in which sheets state a volume as stiff as a suspension (of passive radiators; the woofers' is turned into
-    /// `air` already).
-    pub stated: Air,
-    /// The woofers.
-    pub array: Array,
-    /// Resistance of source and leads, Ω.
-    pub source_resistance: f64,
-    /// Air speed (m/s, peak) a port may reach, in place of the quiet limit of its ends.
-    pub air_limit: Option<f64>,
-    /// A standing wave left out of every chamber (half waves across, up, behind), to learn what it does.
-    pub left_out: Option<[u32; 3]>,
-}
-
-impl Context {
-    /// Quiet ports, every standing wave counted, sheets stated in the same air.
-    pub fn new(air: Air, array: Array, source_resistance: f64) -> Context {
-        Context { air, stated: air, array, source_resistance, air_limit: None, left_out: None }
-    }
-    /// The driven diaphragm of this context.
-    pub fn diaphragm(&self) -> Diaphragm {
-        Diaphragm { motor: self.array.motor, source_resistance: self.source_resistance, pairing: self.array.pairing }
-    }
-}
-
-/// A figure that sums a design up.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Figure {
-    /// Stable name, with its unit.
-    pub id: String,
-    /// The field's symbol or name.
-    pub label: String,
-    /// Value.
-    pub value: f64,
-    /// Unit; empty for a plain number.
-    pub unit: String,
-    /// One sentence: what it is.
-    pub help: String,
-}
-
-impl Figure {
-    /// A figure from its parts.
-    pub fn new(id: &str, label: &str, value: f64, unit: &str, help: &str) -> Figure {
-        Figure { id: id.into(), label: label.into(), value, unit: unit.into(), help: help.into() }
-    }
-}
-
-/// A chamber of the wired box.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Chamber {
-    /// Place of its net volume in the family's part of the document (JSON pointer); empty where it follows from other
-    /// sizes.
-    pub pointer: &'static str,
-    /// Net air volume wanted, m³.
-    pub net: f64,
-    /// By how much the fill makes it act larger, at its resonance.
-    pub fill_factor: f64,
-    /// Its fill, for the findings; given by mass, it is packed by density here.
-    pub fill: Fill,
-    /// The volume the fill takes, m³.
-    pub filled: f64,
-    /// Its inside, where it has standing waves.
-    pub inside: Option<chamber::Inside>,
-    /// The area of the port or radiator in it, m².
-    pub opening: Option<f64>,
-    /// Its own resonance, where its losses belong, Hz: with the woofer where it is closed, with its port or radiator alone
-    /// where it is tuned; 0 where it has none.
-    pub resonance: f64,
-}
-
-impl Chamber {
-    /// An empty one whose volume (m³) follows from other sizes.
-    pub fn plain(net: f64) -> Chamber {
-        Chamber {
-            pointer: "",
-            net,
-            fill_factor: 1.0,
-            fill: Fill::None,
-            filled: 0.0,
-            inside: None,
-            opening: None,
-            resonance: 0.0,
-        }
-    }
-
-    /// What it is called: "Box", "Rear chamber", "Front chamber".
-    pub fn title(&self) -> &'static str {
-        match self.pointer {
-            p if p.contains("rear") => "Rear chamber",
-            p if p.contains("front") => "Front chamber",
-            _ => "Box",
-        }
-    }
-
-    /// Place of a part of this chamber in the family's part of the document: "inside", "fill".
-    pub fn part(&self, name: &str) -> String {
-        let stem = self.pointer.trim_end_matches("volume_l").trim_end_matches("net_");
-        format!("{stem}{name}")
-    }
-}
-
-/// A port of the wired box.
-#[derive(Clone, Debug)]
-pub struct PortReport {
-    /// Place of the port in the family's part of the document (JSON pointer).
-    pub pointer: &'static str,
-    /// The port as designed.
-    pub port: Port,
-    /// The port as worked out.
-    pub realised: crate::port::Realised,
-    /// Which of the network's radiators it is.
-    pub radiator: usize,
-}
-
-/// A line or horn of the wired box.
-#[derive(Clone, Debug)]
-pub struct PathReport {
-    /// The path.
-    pub path: Path,
-    /// Where the woofer looks in (m, in order), and at which node of the network.
-    pub taps: Vec<(f64, Node)>,
-    /// What stands around its open end.
-    pub mouth: MouthPlace,
-    /// How its open end is computed.
-    pub model: MouthModel,
-}
-
-/// Something worth seeing on the frequency axis.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Mark {
-    /// Where, Hz.
-    pub frequency_hz: f64,
-    /// A short name.
-    pub label: String,
-    /// What it is, in a sentence.
-    pub help: String,
-}
-
-impl Mark {
-    /// A mark from its parts.
-    pub fn new(frequency: f64, label: String, help: &str) -> Mark {
-        Mark { frequency_hz: frequency, label, help: help.into() }
-    }
-}
-
-/// A value at hand for a field, with the tuning it gives (weights on a passive radiator).
-#[derive(Clone, Debug, PartialEq)]
-pub struct Step {
-    /// Place of the field in the family's part of the document (JSON pointer).
-    pub pointer: &'static str,
-    /// The value.
-    pub value: f64,
-    /// In words.
-    pub title: String,
-    /// The tuning it gives, Hz.
-    pub tuning: f64,
-}
-
-/// Something wrong with a family's part of the document that only several fields together can tell.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Fault {
-    /// Place in the family's part of the document (JSON pointer).
-    pub pointer: String,
-    /// What is wrong and what would do.
-    pub message: String,
-}
-
-impl Fault {
-    /// A fault at a place.
-    pub fn new(pointer: impl Into<String>, message: String) -> Fault {
-        Fault { pointer: pointer.into(), message }
-    }
-}
-
-/// A number of a family that may be turned when a goal is sought.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
-pub struct Knob {
-    /// Place in the family's part of the document (JSON pointer); passed over where a design does not have it.
-    pub pointer: &'static str,
-    /// Least value (> 0).
-    pub low: f64,
-    /// Greatest value.
-    pub high: f64,
-}
-
-/// A family's wiring with what it knows about itself.
-#[derive(Debug)]
-pub struct Wired {
-    /// The network.
-    pub network: Network,
-    /// Telling figures, the most telling first.
-    pub figures: Vec<Figure>,
-    /// Chambers, the one behind the cone first.
-    pub chambers: Vec<Chamber>,
-    /// Ports.
-    pub ports: Vec<PortReport>,
-    /// Frequency below which the cone is no longer held by the box, Hz, where the family has one.
-    pub unloads_below: Option<f64>,
-    /// What is worth seeing on the frequency axis besides the tunings of the ports.
-    pub marks: Vec<Mark>,
-    /// Values at hand with the tuning each gives.
-    pub steps: Vec<Step>,
-    /// Whether it plays in a band of its own, with edges above and below.
-    pub bandpass: bool,
-    /// Whether the bare woofer's efficiency is what its level is measured by; else (bands, horns, dipoles) its own
-    /// highest level is.
-    pub measured_by_efficiency: bool,
-    /// The line or horn.
-    pub path: Option<PathReport>,
-    /// What of it is an estimate, in a sentence.
-    pub estimate: Option<&'static str>,
-}
-
-impl Wired {
-    /// A network about which nothing is known yet.
-    pub fn new(network: Network) -> Wired {
-        Wired {
-            network,
-            figures: Vec::new(),
-            chambers: Vec::new(),
-            ports: Vec::new(),
-            unloads_below: None,
-            marks: Vec::new(),
-            steps: Vec::new(),
-            bandpass: false,
-            measured_by_efficiency: true,
-            path: None,
-            estimate: None,
-        }
-    }
-}
-
-/// A starting point a family offers for a woofer.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Suggestion {
-    /// Stable name.
-    pub id: String,
-    /// Short name, with its figure.
-    pub title: String,
-    /// What it is for and what it costs.
-    pub sentence: String,
-    /// The enclosure it would make; absent when this woofer cannot do it.
-    pub enclosure: Option<Enclosure>,
-}
-
-/// One thing a search for the best box may choose, between two bounds and in the logarithm.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Axis {
-    /// What it is, with its unit.
-    pub id: &'static str,
-    /// Least value (> 0).
-    pub low: f64,
-    /// Greatest value.
-    pub high: f64,
-}
-
-/// What a search for the best box is after.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Wish {
-    /// The lowest note, Hz.
-    pub lowest_note: f64,
-    /// Most air there can be inside, m³.
-    pub largest_net: f64,
-}
-
-/// A family of enclosures.
-pub trait Family: Sized {
-    /// What it says about itself.
-    const INFO: Info;
-    /// Wires the network.
-    fn wire(&self, context: &Context) -> Wired;
-    /// Starting points for these woofers, the plainest first.
-    fn suggestions(context: &Context) -> Vec<Suggestion>;
-    /// What is wrong with it that only several fields together can tell.
-    fn problems(&self) -> Vec<Fault> {
-        Vec::new()
-    }
-    /// What may be turned when a goal is sought.
-    fn knobs() -> &'static [Knob] {
-        &[]
-    }
-    /// What trying the shelf may choose, a volume first; none where the family is not searched.
-    fn axes(_context: &Context, _wish: &Wish) -> Vec<Axis> {
-        Vec::new()
-    }
-    /// The enclosure at a point of the search, one value for each of [`Family::axes`], not rounded, with usual losses.
-    fn at(_context: &Context, _values: &[f64]) -> Option<Self> {
-        None
-    }
-}
 
 macro_rules! families {
     ($($(#[$doc:meta])* $module:ident :: $name:ident),+ $(,)?) => {
@@ -381,7 +65,7 @@ macro_rules! families {
         /// Starting points of one family for these woofers.
         pub fn suggestions_of(family: &str, context: &Context) -> Vec<Suggestion> {
             $(if family == <$module::$name as Family>::INFO.id {
-                return <$module::$name as Family>::suggestions(context);
+                return offered(<$module::$name as Family>::suggestions(context), Enclosure::$name);
             })+
             Vec::new()
         }
@@ -389,10 +73,33 @@ macro_rules! families {
         /// Starting points of all families for these woofers.
         pub fn suggestions(context: &Context) -> Vec<Suggestion> {
             let mut all = Vec::new();
-            $(all.extend(<$module::$name as Family>::suggestions(context));)+
+            $(all.extend(offered(<$module::$name as Family>::suggestions(context), Enclosure::$name));)+
             all
         }
     };
+}
+
+fn offered<F>(list: Vec<Start<F>>, enclosure: impl Fn(F) -> Enclosure) -> Vec<Suggestion> {
+    let of = |start: Start<F>| Suggestion {
+        id: start.id,
+        title: start.title,
+        sentence: start.sentence,
+        enclosure: start.enclosure.map(&enclosure),
+    };
+    list.into_iter().map(of).collect()
+}
+
+/// A starting point a family offers for a woofer.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Suggestion {
+    /// Stable name.
+    pub id: String,
+    /// Short name, with its figure.
+    pub title: String,
+    /// What it is for and what it costs.
+    pub sentence: String,
+    /// The enclosure it would make; absent when this woofer cannot do it.
+    pub enclosure: Option<Enclosure>,
 }
 
 families! {
@@ -418,92 +125,6 @@ families! {
     infinite_baffle::InfiniteBaffle,
     /// The woofer on a free-standing board.
     open_baffle::OpenBaffle,
-}
-
-/// A chamber's compliance element (losses not yet set) from its net volume (m³) and fill.
-pub(crate) fn chamber_volume(air: &Air, net: f64, fill: &Fill) -> Volume {
-    let (plain, filled) = match fill {
-        Fill::None => (net, None),
-        Fill::Factor { factor } => (net * factor, None),
-        Fill::Fibrous { .. } | Fill::Material { .. } => match fill.fibres() {
-            Some((law, sigma, part)) if part > 0.0 => {
-                (net * (1.0 - part), Some((net * part, FibreModel::new(law, sigma, *air))))
-            }
-            _ => (net, None),
-        },
-    };
-    Volume { compliance: air.compliance(plain), filled, absorption: 0.0 }
-}
-
-/// Real part of a chamber's compliance at ω (rad/s), m³/Pa: what tunes.
-pub(crate) fn real_compliance(volume: &Volume, omega: f64) -> f64 {
-    volume.complex_compliance::<num_complex::Complex64>(omega).re
-}
-
-/// Real part of the compliance (m³/Pa) at ω (rad/s) of a chamber of `net` m³ with this fill.
-pub fn chamber_compliance(air: &Air, net: f64, fill: &Fill, omega: f64) -> f64 {
-    real_compliance(&chamber_volume(air, net, fill), omega)
-}
-
-/// The fixed point ω of `step` (rad/s), for resonances with a chamber whose fill depends on frequency.
-pub(crate) fn fixed_point(start_hz: f64, step: impl Fn(f64) -> f64) -> f64 {
-    let mut omega = TAU * start_hz;
-    for _ in 0..40 {
-        let next = step(omega);
-        let still = (next / omega - 1.0).abs() < 1e-14;
-        omega = next;
-        if still {
-            break;
-        }
-    }
-    omega
-}
-
-/// A round port of a part of the cone's area, both ends flared, tuned to `tuning` (Hz).
-pub(crate) fn usual_port(context: &Context, tuning: f64, share: f64) -> Port {
-    let area = context.array.cone_area() * share;
-    let diameter = ((4.0 * area / std::f64::consts::PI).sqrt() * 1e3 / 5.0).round().max(4.0) * 5.0;
-    let flare = End::Flared { radius_mm: (diameter * 0.12).round().max(2.0) };
-    Port {
-        inner_end: flare,
-        outer_end: flare,
-        wall_mm: 4.0,
-        ..Port::plain(Section::Round { diameter_mm: diameter }, Sizing::Tuning { tuning_hz: tidy(tuning) })
-    }
-}
-
-/// The faults of a chamber's inside, where it is stated, and of its fill; `net` is its net volume, L, and `stem` what the
-/// names of its fields begin with.
-pub(crate) fn chamber_faults(inside: Option<&chamber::Inside>, fill: &Fill, net: f64, stem: &str) -> Vec<Fault> {
-    let shape = inside.map_or_else(Vec::new, |inside| inside.problems(net));
-    let shape = shape.into_iter().map(|(field, message)| Fault::new(format!("{stem}inside/{field}"), message));
-    let packing = fill.problems(net, inside.and_then(chamber::Inside::lined));
-    shape
-        .chain(packing.into_iter().map(|(field, message)| Fault::new(format!("{stem}fill/{field}"), message)))
-        .collect()
-}
-
-/// The faults of a port at a place.
-pub(crate) fn port_faults(port: &Port, at: &str) -> impl Iterator<Item = Fault> {
-    port.problems().into_iter().map(move |(field, message)| Fault::new(format!("{at}/{field}"), message))
-}
-
-/// A sentence's first letter.
-pub(crate) fn capital(text: &str) -> String {
-    let mut letters = text.chars();
-    letters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + letters.as_str())
-}
-
-/// A suggested figure rounded to three places a builder would write down.
-pub(crate) fn tidy(value: f64) -> f64 {
-    rounded(value, 3)
-}
-
-/// A figure rounded to some significant digits.
-pub fn rounded(value: f64, digits: i32) -> f64 {
-    let unit = 10f64.powf(value.abs().log10().floor() - f64::from(digits - 1));
-    // via the reciprocal, so 48.3 is written 48.3 and not 48.300000000000004
-    if unit < 1.0 { (value / unit).round() / (1.0 / unit).round() } else { (value / unit).round() * unit }
 }
 
 #[cfg(test)]

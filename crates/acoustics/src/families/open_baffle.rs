@@ -1,6 +1,6 @@
 //! Open baffle: both sides of the cone are heard, the rear one around the edge of a board; a reference.
 
-use super::{Context, Enclosure, Family, Fault, Figure, Info, Knob, Suggestion, Wired};
+use super::{Context, Family, Fault, Figure, Info, Knob, Start, Wired};
 use crate::network::{Network, RearSound};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -68,7 +68,7 @@ impl Family for OpenBaffle {
         wired
     }
 
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let wide = ((context.array.cone_area() * 4.0 / std::f64::consts::PI).sqrt() * 1e3 * 1.8 / 10.0).round() * 10.0;
         let made = OpenBaffle {
             width_mm: wide,
@@ -76,11 +76,11 @@ impl Family for OpenBaffle {
             woofer_across_mm: (wide / 2.0).round(),
             woofer_up_mm: (wide * 0.7).round(),
         };
-        vec![Suggestion {
+        vec![Start {
             id: "open_baffle".into(),
             title: "Open baffle".into(),
             sentence: "A bare board: no box sound, little bass; wants stroke, area and an equaliser.".into(),
-            enclosure: Some(Enclosure::OpenBaffle(made)),
+            enclosure: Some(made),
         }]
     }
 

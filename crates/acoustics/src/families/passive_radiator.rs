@@ -1,8 +1,9 @@
 //! Passive radiator: a sprung mass in place of a port (Small, *Passive-Radiator Loudspeaker Systems*, JAES 1974).
 
-use super::chamber::{Inside, Losses, Plan, USUAL};
+use super::inside::Inside;
+use super::chamber::{Losses, Plan, USUAL};
 use super::{
-    Axis, Context, Enclosure, Family, Fault, Figure, Info, Knob, Mark, Step, Suggestion, Wired, Wish, tidy,
+    Axis, Context, Family, Fault, Figure, Info, Knob, Mark, Step, Start, Wired, Wish, tidy,
 };
 use crate::air::Air;
 use crate::alignments::flattest_vented;
@@ -239,10 +240,10 @@ impl Family for PassiveRadiator {
         wired
     }
 
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let array = &context.array;
         let qts = array.qts_with_source(context.source_resistance);
-        let make = |title: &str, id: &str, found: Option<(f64, f64)>, what: &str| Suggestion {
+        let make = |title: &str, id: &str, found: Option<(f64, f64)>, what: &str| Start {
             id: format!("passive_radiator_{id}"),
             title: format!("Passive radiator, {title}"),
             sentence: match found {
@@ -250,7 +251,7 @@ impl Family for PassiveRadiator {
                 None => format!("No flat box exists for a Qts of {qts:.2} this way."),
             },
             enclosure: found.map(|(litres, tuning)| {
-                Enclosure::PassiveRadiator(PassiveRadiator::with(context, tidy(litres), tidy(tuning), tidy))
+                PassiveRadiator::with(context, tidy(litres), tidy(tuning), tidy)
             }),
         };
         let flat = flattest_vented(qts, 9.0).map(|a| (array.vas() / a.alpha * 1e3, a.h * array.ts.fs));

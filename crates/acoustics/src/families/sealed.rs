@@ -1,8 +1,9 @@
 //! Sealed box: the air behind the cone is a spring (Small, *Closed-Box Loudspeaker Systems*, JAES 1972).
 
 use super::bandpass_fourth::sealed_resonance;
-use super::chamber::{Inside, Losses, Plan, USUAL};
-use super::{Axis, Context, Enclosure, Family, Fault, Figure, Info, Knob, Suggestion, Wired, Wish, tidy};
+use super::inside::Inside;
+use super::chamber::{Losses, Plan, USUAL};
+use super::{Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
 use crate::network::diaphragm::Diaphragm;
 use crate::network::element::ElementLaw;
 use crate::network::phasor::{Continued, Phasor};
@@ -69,7 +70,7 @@ impl Family for Sealed {
         wired
     }
 
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let qts = context.array.qts_with_source(context.source_resistance);
         [
             (0.707, "flattest level, the usual aim"),
@@ -79,12 +80,12 @@ impl Family for Sealed {
         ]
         .into_iter()
         .map(|(qtc, what)| {
-            let enclosure = Sealed::of_total_q(context, qtc).map(Enclosure::Sealed);
+            let enclosure = Sealed::of_total_q(context, qtc);
             let sentence = match &enclosure {
                 Some(_) => format!("Qtc {qtc}: {what}."),
                 None => format!("Qtc {qtc} is out of reach: this woofer's own Qts is {qts:.2}."),
             };
-            Suggestion { id: format!("sealed_qtc_{qtc}"), title: format!("Sealed, Qtc {qtc}"), sentence, enclosure }
+            Start { id: format!("sealed_qtc_{qtc}"), title: format!("Sealed, Qtc {qtc}"), sentence, enclosure }
         })
         .collect()
     }
@@ -325,7 +326,7 @@ mod tests {
     fn a_suggestion_keeps_its_promise() {
         let context = context(0.40, 1.0);
         for suggestion in Sealed::suggestions(&context) {
-            let Some(Enclosure::Sealed(made)) = suggestion.enclosure else { continue };
+            let Some(made) = suggestion.enclosure else { continue };
             let promised: f64 = suggestion.id.trim_start_matches("sealed_qtc_").parse().unwrap();
             assert_relative_eq!(qtc(&context, &made), promised, max_relative = 4e-3);
         }

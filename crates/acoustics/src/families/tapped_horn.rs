@@ -3,7 +3,7 @@
 
 use super::front_horn::lowest;
 use super::horn::{Horn, HornProfile};
-use super::{Context, Enclosure, Family, Fault, Info, Knob, PathReport, Suggestion, Wired, tidy};
+use super::{Context, Family, Fault, Info, Knob, PathReport, Start, Wired, tidy};
 use crate::network::chain::Stub;
 use crate::network::{Network, Node, Opening, RadiatorKind};
 use crate::path::MouthPlace;
@@ -62,7 +62,7 @@ impl Family for TappedHorn {
         wired
     }
 
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let low = lowest(context);
         let mut horn = Horn::start(context, low, 0.26, MouthPlace::HalfSpace, 1.6);
         horn.mouth_cm2 = tidy(context.array.cone_area() * 1e4 * 2.2);
@@ -73,11 +73,11 @@ impl Family for TappedHorn {
             outer_tap_mm: (length * 0.86).round(),
             horn,
         };
-        vec![Suggestion {
+        vec![Start {
             id: "tapped_horn_quarter".into(),
             title: "Tapped horn, a quarter wave long".into(),
             sentence: "A quarter wavelength at its lowest note, the taps near both ends: a start to tune from.".into(),
-            enclosure: Some(Enclosure::TappedHorn(made)),
+            enclosure: Some(made),
         }]
     }
 

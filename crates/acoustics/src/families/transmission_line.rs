@@ -1,7 +1,7 @@
 //! Transmission line: the woofer's rear drives a quarter-wave pipe (Bailey, Wireless World 1965; Bradbury, *The Use of
 //! Fibrous Materials in Loudspeaker Enclosures*, JAES 1976; solved here as plane waves in a tube of varying area).
 
-use super::{Chamber, Context, Enclosure, Family, Fault, Figure, Info, Knob, Mark, PathReport, Suggestion, Wired, tidy};
+use super::{Chamber, Context, Family, Fault, Figure, Info, Knob, Mark, PathReport, Start, Wired, tidy};
 use crate::network::chain::Stub;
 use crate::network::volume::Volume;
 use crate::network::{Network, Node, Opening, RadiatorKind};
@@ -273,7 +273,7 @@ impl Family for TransmissionLine {
         wired
     }
 
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let fs = context.array.ts.fs;
         [
             ("straight", "at fs, straight", 1.0, 1.0, 0.0, "The classic: as long as a quarter wave at fs, as wide as the cone; stuff the first half against its harmonics."),
@@ -281,13 +281,13 @@ impl Family for TransmissionLine {
             ("third", "woofer at a third", 1.0, 1.0, 1.0 / 3.0, "The woofer a third along the line misses the second resonance; less fill is needed."),
         ]
         .into_iter()
-        .map(|(id, title, closed, open, woofer_at, what)| Suggestion {
+        .map(|(id, title, closed, open, woofer_at, what)| Start {
             id: format!("transmission_line_{id}"),
             title: format!("Line, {title}"),
             sentence: what.into(),
-            enclosure: Some(Enclosure::TransmissionLine(TransmissionLine::tuned(
+            enclosure: Some(TransmissionLine::tuned(
                 context, fs, closed, open, woofer_at, true,
-            ))),
+            )),
         })
         .collect()
     }

@@ -1,8 +1,9 @@
 //! Vented box: the air in the port is a mass on the spring of the box (Thiele 1961; Small, *Vented-Box
 //! Loudspeaker Systems*, JAES 1973).
 
-use super::chamber::{Inside, Losses, Plan, USUAL};
-use super::{Axis, Context, Enclosure, Family, Fault, Figure, Info, Knob, Suggestion, Wired, Wish, tidy};
+use super::inside::Inside;
+use super::chamber::{Losses, Plan, USUAL};
+use super::{Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
 use crate::alignments::{
     Kind, Vented as Alignment, at_own_resonance, bessel, butterworth, flattest_vented, oversize, sub_chebyshev,
 };
@@ -82,7 +83,7 @@ impl Family for Vented {
         wired
     }
 
-    fn suggestions(context: &Context) -> Vec<Suggestion> {
+    fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let array = &context.array;
         let qts = array.qts_with_source(context.source_resistance);
         // Small 1973: small losses of all three kinds act together nearly as one leak.
@@ -95,9 +96,9 @@ impl Family for Vented {
             let by_stroke = array.motor.sd * TAU * tuning * 0.010 / QUIET_SPEED_FLARED;
             let area = by_stroke.clamp(array.motor.sd * 0.06, array.motor.sd * 0.25);
             let diameter = ((4.0 * area / PI).sqrt() * 1e3 / 5.0).round() * 5.0;
-            Enclosure::Vented(Vented::usual(tidy(volume * 1e3), tidy(tuning), diameter))
+            Vented::usual(tidy(volume * 1e3), tidy(tuning), diameter)
         };
-        let school = |id: &str, title: &str, found: Option<Alignment>, what: &str, cannot: String| Suggestion {
+        let school = |id: &str, title: &str, found: Option<Alignment>, what: &str, cannot: String| Start {
             id: format!("vented_{id}"),
             title: format!("Vented, {title}"),
             sentence: match &found {

@@ -14,11 +14,12 @@
 //! each channel on either side). Mirrored about the middle of the height, two halves carry half the area each.
 
 mod centre;
+mod trace;
 
 use crate::board::P2;
-use centre::Trace;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use trace::Trace;
 
 /// How a path is folded.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]

@@ -1,8 +1,8 @@
 //! `oak-drum evaluate FILE|-`, one design or, with `--each`, one a line.
 
-use oak_drum_design::document::MOST_FREQUENCIES;
-use oak_drum_design::evaluate::CurveArrays;
-use oak_drum_design::{Design, Evaluation, Problem};
+use oak_drum_design::Evaluation;
+use oak_drum_design::evaluation::CurveArrays;
+use oak_drum_document::{Design, MOST_FREQUENCIES, Problem};
 use rayon::prelude::*;
 use serde::Serialize;
 use std::fmt::Write;
@@ -29,7 +29,7 @@ pub struct Arguments {
     frequencies: Option<Vec<f64>>,
 }
 
-pub fn run(arguments: &Arguments) -> crate::Outcome {
+pub fn run(arguments: &Arguments) -> crate::output::Outcome {
     if let Some(list) = &arguments.frequencies {
         if list.is_empty() || list.len() > MOST_FREQUENCIES {
             return Err(format!("--frequencies: from 1 to {MOST_FREQUENCIES} frequencies are expected"));
@@ -42,17 +42,17 @@ pub fn run(arguments: &Arguments) -> crate::Outcome {
         return each(arguments);
     }
     let text = load(&arguments.file)?;
-    let design = oak_drum_design::read(&text).map_err(|problems| {
+    let design = oak_drum_document::read(&text).map_err(|problems| {
         let first = problems.first().map_or_else(String::new, ToString::to_string);
         let more = if problems.len() > 1 { format!(" (and {} more)", problems.len() - 1) } else { String::new() };
         format!("{}: {first}{more}", arguments.file)
     })?;
     let result = arguments.evaluate(design).ok_or("the design cannot be computed")?;
     if arguments.csv {
-        return crate::print(&csv(&result.curves));
+        return crate::output::print(&csv(&result.curves));
     }
     let json = serde_json::to_string_pretty(&result).map_err(|e| format!("cannot write the result: {e}"))?;
-    crate::print(&format!("{json}\n"))
+    crate::output::print(&format!("{json}\n"))
 }
 
 impl Arguments {
@@ -60,7 +60,11 @@ impl Arguments {
         if let Some(list) = &self.frequencies {
             design.frequencies_hz = Some(list.clone());
         }
-        if self.without_findings { oak_drum_design::outline(&design) } else { oak_drum_design::evaluate(&design) }
+        if self.without_findings {
+            oak_drum_design::outline(&design)
+        } else {
+            oak_drum_design::evaluation::evaluate(&design)
+        }
     }
 }
 
@@ -76,7 +80,7 @@ struct Refused {
 /// Lines worked on at once: enough for every core, few enough to hold.
 const AT_ONCE: usize = 256;
 
-fn each(arguments: &Arguments) -> crate::Outcome {
+fn each(arguments: &Arguments) -> crate::output::Outcome {
     let unread = |e: std::io::Error| format!("{}: {e}", arguments.file);
     let mut source: Box<dyn BufRead> = match arguments.file.as_str() {
         "-" => Box::new(std::io::stdin().lock()),
@@ -106,14 +110,14 @@ fn each(arguments: &Arguments) -> crate::Outcome {
             texts.par_iter().map(|(line, text)| answer(arguments, *line, text)).collect();
         refused += answers.iter().filter(|a| a.is_err()).count();
         let lines: String = answers.into_iter().map(|a| a.unwrap_or_else(|e| e) + "\n").collect();
-        crate::print(&lines)?;
+        crate::output::print(&lines)?;
     }
     if refused > 0 { Err(format!("{refused} of {line} lines hold no design that can be computed")) } else { Ok(()) }
 }
 
 /// A line's answer: the result to six digits, or what is wrong.
 fn answer(arguments: &Arguments, line: usize, text: &str) -> Result<String, String> {
-    match oak_drum_design::read(text) {
+    match oak_drum_document::read(text) {
         Ok(design) => match arguments.evaluate(design) {
             Some(mut result) => {
                 result.round(6);

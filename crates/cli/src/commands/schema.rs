@@ -18,11 +18,11 @@ enum Format {
     Woofer,
 }
 
-pub fn run(arguments: &Arguments) -> crate::Outcome {
+pub fn run(arguments: &Arguments) -> crate::output::Outcome {
     let schema = match arguments.format {
-        Format::Design => oak_drum_design::schema::design(),
-        Format::Result => oak_drum_design::schema::result(),
+        Format::Design => oak_drum_document::schema::design(),
+        Format::Result => oak_drum_design::evaluation::schema(),
         Format::Woofer => oak_drum_shelf::schema(),
     };
-    crate::print(&format!("{schema:#}\n"))
+    crate::output::print(&format!("{schema:#}\n"))
 }

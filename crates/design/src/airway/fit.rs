@@ -1,8 +1,8 @@
 //! Whether a port fits: the longest one the inside takes, what must stay free, what its flange stands against.
 
-use super::{Shell, chamber_of};
 use crate::analysis::Analysis;
-use crate::cabinet::places::{leads_inside, port_spot};
+use crate::analysis::inside::{Shell, chamber_of};
+use crate::analysis::spots::{leads_inside, port_spot};
 use oak_drum_acoustics::families::{Chamber, PortReport};
 use oak_drum_acoustics::port::{Face, Port, Section};
 use schemars::JsonSchema;

@@ -1,23 +1,44 @@
 //! The air's way out: ports and radiators from a tuning to something that can be made.
 
+mod dead_end;
 pub mod fit;
 pub mod radiators;
+mod rules;
 pub mod speed;
 pub mod together;
 pub mod trade;
 pub mod trim;
 
 use crate::analysis::Analysis;
-use crate::document::Design;
+use crate::analysis::inside::{Shell, chamber_of};
+use crate::finding::Rule;
+use crate::trial::Trouble;
 use fit::{Course, Fit, course, fit, stands};
-use oak_drum_acoustics::families::{Chamber, PortReport};
-use oak_drum_acoustics::port::{Face, Section};
+use oak_drum_acoustics::port::Section;
+use oak_drum_document::Design;
 use radiators::{RadiatorDesign, radiators};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use speed::{AirSpeed, air_speed};
 use together::{Together, together};
 use trade::{PortTrade, trade};
+
+/// The rules of this station: name, station where it is seen, function.
+pub const RULES: &[Rule] = &[
+    ("port_out_of_reach", "box", rules::out_of_reach),
+    ("port_dead_end", "airway", dead_end::dead_end),
+    ("port_will_not_fit", "airway", rules::will_not_fit),
+    ("port_meets_woofer", "airway", rules::meets_woofer),
+    ("port_wider_than_box", "airway", rules::wider_than_box),
+    ("port_not_as_stated", "airway", rules::not_as_stated),
+    ("port_air_fast", "airway", rules::air_fast),
+    ("pipe_resonance_low", "airway", rules::pipe_resonance_low),
+];
+
+/// What of the ports cannot be built.
+pub fn impossible(analysis: &Analysis) -> Vec<Trouble> {
+    rules::troubles(analysis).into_iter().map(Trouble::Unbuildable).collect()
+}
 
 /// Everything about the ports and radiators of a design.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -65,50 +86,7 @@ pub struct PortDesign {
     pub trade: Option<PortTrade>,
 }
 
-/// The inside a port has to fit into, mm.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Shell {
-    /// Inside width, height, depth.
-    pub inside: [f64; 3],
-    /// Thickness of the boards.
-    pub panel: f64,
-    /// Thickness of the baffle.
-    pub baffle: f64,
-    /// Whether it is assumed.
-    pub assumed: bool,
-}
-
-impl Shell {
-    /// Thickness of a wall.
-    fn wall(&self, face: Face) -> f64 {
-        if face == Face::Baffle { self.baffle } else { self.panel }
-    }
-
-    /// The design's cabinet, or a box of 3 : 4 : 3.5 with 18 mm boards around its air.
-    pub fn of(analysis: &Analysis) -> Shell {
-        match &analysis.design.cabinet {
-            Some(cabinet) => Shell {
-                inside: cabinet.inside_mm().map(|side| side.max(0.0)),
-                panel: cabinet.panel_mm,
-                baffle: cabinet.baffle_mm,
-                assumed: false,
-            },
-            None => {
-                let net: f64 = analysis.wired.chambers.iter().map(|c| c.net).sum();
-                // one part in sixteen more for woofer and braces
-                let unit = (net * 1.06 / (3.0 * 4.0 * 3.5)).cbrt() * 1e3;
-                Shell { inside: [3.0 * unit, 4.0 * unit, 3.5 * unit], panel: 18.0, baffle: 18.0, assumed: true }
-            }
-        }
-    }
-}
-
-/// The chamber a port is tuned with: the one whose fields begin as its own do.
-pub fn chamber_of<'a>(analysis: &'a Analysis, report: &PortReport) -> Option<&'a Chamber> {
-    analysis.wired.chambers.iter().find(|chamber| !chamber.pointer.is_empty() && chamber.part("port") == report.pointer)
-}
-
-/// Works everything about ports and radiators out. `None` only for a design that did not pass [`crate::read`].
+/// Works everything about ports and radiators out. `None` only for a design that did not pass [`oak_drum_document`].
 pub fn airway(design: &Design) -> Option<Airway> {
     worked_out(design, true)
 }

@@ -1,8 +1,9 @@
 //! Passive radiators: the size needed for what they must displace, the weights, what is to spare.
 
-use super::speed::places;
-use crate::analysis::{Analysis, Change};
+use crate::airway::speed::places;
+use crate::analysis::Analysis;
 use oak_drum_acoustics::outputs::Curves;
+use oak_drum_document::Change;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

@@ -1,12 +1,13 @@
 //! Air speed in the ports: at the drive chosen, at the highest the other parts allow, and what the port then costs.
 
-use crate::analysis::{Analysis, Change};
+use crate::analysis::Analysis;
 use num_complex::Complex64;
 use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::network::{Radiator, RadiatorKind};
 use oak_drum_acoustics::outputs::{Curves, Sweep};
 use oak_drum_acoustics::port::{End, Port};
+use oak_drum_document::Change;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::{PI, SQRT_2, TAU};
@@ -173,4 +174,9 @@ pub fn air_speed(analysis: &Analysis, report: &PortReport) -> Option<AirSpeed> {
         lost_at_drive_db: lost(analysis, report, at, 1.0)?,
         lost_at_most_db: gain.and_then(|(f, gain)| lost(analysis, report, f, gain)),
     })
+}
+
+/// Fastest air at the drive, m/s.
+pub fn loudest_air(analysis: &Analysis) -> f64 {
+    fastest(analysis).map_or(0.0, |(v, _)| v)
 }

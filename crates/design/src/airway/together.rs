@@ -1,7 +1,8 @@
 //! Volume and length of a port solved together: what the port displaces changes the net volume, which changes the length.
 
-use super::chamber_of;
 use crate::analysis::Analysis;
+use crate::analysis::inside::chamber_of;
+use crate::analysis::spots::port_l;
 use oak_drum_acoustics::families::{Chamber, PortReport, chamber_compliance};
 use oak_drum_acoustics::port::{Port, Realised};
 use schemars::JsonSchema;
@@ -36,7 +37,7 @@ pub fn room_of(analysis: &Analysis, report: &PortReport, chamber: &Chamber) -> O
 /// What a port takes from the chamber, L: its tube with walls and air, behind the wall it goes through.
 pub fn displaced(analysis: &Analysis, port: &Port, realised: &Realised) -> f64 {
     let outside = || port.displacement(realised.length, 0.0) * 1e3;
-    analysis.design.cabinet.as_ref().map_or_else(outside, |cabinet| cabinet.port_l(port, realised.length))
+    analysis.design.cabinet.as_ref().map_or_else(outside, |cabinet| port_l(cabinet, port, realised.length))
 }
 
 /// A port realised in a chamber of `net` litres with the fill of another.

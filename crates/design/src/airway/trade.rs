@@ -1,12 +1,13 @@
 //! The trade-off of a port: its area against length, air speed, what it displaces and its first pipe resonance.
 
-use super::fit::{room, stands};
-use super::speed::{UNLIMITED, places, speeds};
-use super::together::{displaced, in_room, realised_in, room_of};
-use super::{Shell, chamber_of};
-use crate::analysis::{Analysis, Change};
+use crate::airway::fit::{room, stands};
+use crate::airway::speed::{UNLIMITED, places, speeds};
+use crate::airway::together::{displaced, in_room, realised_in, room_of};
+use crate::analysis::Analysis;
+use crate::analysis::inside::{Shell, chamber_of};
 use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::port::Section;
+use oak_drum_document::Change;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

@@ -1,12 +1,12 @@
 //! Trim: from the tuning that was measured to the length to cut or add, the volume to fill or the mass to change, with what
 //! the measurement says about this port's ends kept.
 
-use super::chamber_of;
-use super::together::realised_in;
-use crate::analysis::{Analysis, Change};
-use crate::document::Design;
+use crate::airway::together::realised_in;
+use crate::analysis::Analysis;
+use crate::analysis::inside::chamber_of;
 use oak_drum_acoustics::families::{Chamber, PortReport, chamber_compliance};
 use oak_drum_acoustics::port::{Port, Sizing};
+use oak_drum_document::{Change, Design};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};

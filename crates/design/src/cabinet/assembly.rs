@@ -5,13 +5,15 @@
 //! - a bandpass box, a folded horn or a box with a tunnel, a woofer on a board inside, has a wall that comes off and goes on last;
 //! - a folded path with its woofer in a wall is measured with the second side clamped, before that is glued.
 
-use super::lifting::ONE_LIFTS;
-use super::materials::{self, Bill, fill_grams};
-use super::seats::{Built, Kind};
-use super::steps::{LOUD, Letters, MAINS, ROUTER, SOLVENT, Step, mm, words};
 use crate::analysis::Analysis;
-use crate::document::Shape;
+use crate::cabinet::lifting::ONE_LIFTS;
+use crate::cabinet::materials;
+use crate::cabinet::materials::{Bill, fill_grams};
+use crate::cabinet::seat::Kind;
+use crate::cabinet::seats::Built;
+use crate::cabinet::step::{LOUD, Letters, MAINS, ROUTER, SOLVENT, Step, mm, words};
 use oak_drum_cabinet::board::{Board, Role};
+use oak_drum_document::Shape;
 
 pub(super) struct Assembly<'a> {
     pub analysis: &'a Analysis,
@@ -93,7 +95,7 @@ impl Assembly<'_> {
         list
     }
 
-    fn folded(&self) -> Option<&crate::cabinet::folding::Folded> {
+    fn folded(&self) -> Option<&crate::analysis::folding::Folded> {
         self.analysis.fold.as_ref().and_then(|f| f.as_ref().ok())
     }
 
@@ -337,7 +339,7 @@ impl Assembly<'_> {
             }
         }
         let design = &self.analysis.design;
-        let wiring = crate::arrangement::wiring_in_words(
+        let wiring = crate::woofer::arrangement::wiring_in_words(
             design.array.count,
             self.analysis.woofer.coils,
             design.array.coils,
@@ -374,7 +376,7 @@ impl Assembly<'_> {
                 "Wire it",
                 format!(
                     "{wiring}. {} A leaking cable hole is sealed with glue.",
-                    crate::arrangement::polarity_in_words(design)
+                    crate::woofer::arrangement::polarity_in_words(design)
                 ),
                 Some(MAINS.into()),
             ),

@@ -1,10 +1,12 @@
 //! What stands in the way of what, in three dimensions, and how near the holes lie to each other and to the edges.
 
-use super::seats::{Built, Kind, Seat, frame_of};
-use crate::document::{Cabinet, Shape};
+use crate::analysis::spots::frame_of;
+use crate::cabinet::seat::{Kind, Seat};
+use crate::cabinet::seats::Built;
 use oak_drum_acoustics::halt;
 use oak_drum_cabinet::board::{Board, Opening, Outline, Role, along, dot};
 use oak_drum_cabinet::bodies::{Body, clearance_within};
+use oak_drum_document::{Cabinet, Shape};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

@@ -1,13 +1,13 @@
 //! From the cabinet to what is sawn: cut list with inches and weights, sheets for each board.
 
-use super::seats::{Built, built};
 use crate::analysis::Analysis;
-use crate::document::{Cabinet, Saw};
+use crate::cabinet::seats::{Built, built};
 use oak_drum_acoustics::panels::Board as Material;
 use oak_drum_cabinet::board::{Board, Role};
 use oak_drum_cabinet::inches::nearest;
 use oak_drum_cabinet::parts::{Part, parts};
 use oak_drum_cabinet::sheets::{Layout, Piece, Sheet, layout_with};
+use oak_drum_document::{Cabinet, Saw};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

@@ -1,12 +1,12 @@
 //! The drawings of a design's cabinet, and the plan that is printed.
 
-use super::clearance::{How, clearances_within};
-use super::cutting::{Cutting, cutting, layers};
-use super::materials::bill;
-use super::seats::{Built, Kind, Seat, built};
-use super::steps::steps;
 use crate::analysis::Analysis;
-use crate::document::Cabinet;
+use crate::cabinet::clearance::{How, clearances_within};
+use crate::cabinet::cutting::{Cutting, cutting, layers};
+use crate::cabinet::materials::bill;
+use crate::cabinet::seat::{Kind, Seat};
+use crate::cabinet::seats::{Built, built};
+use crate::cabinet::steps::steps;
 use oak_drum_cabinet::board::{Board, Hole, Opening, P2, V3, along};
 use oak_drum_cabinet::drawing::Drawing;
 use oak_drum_cabinet::drawing::exploded::exploded;
@@ -16,6 +16,7 @@ use oak_drum_cabinet::drawing::views::{
     FlatPiece, Side, Silhouette, elevation, fold_section, hull, parts_flat, section, sheets,
 };
 use oak_drum_cabinet::parts::{Part, parts};
+use oak_drum_document::Cabinet;
 
 /// A drawing with its stable name.
 #[derive(Clone, Debug, PartialEq)]

@@ -1,12 +1,13 @@
 //! What has to be bought, what it costs and what it weighs.
 
-use super::cutting::{BAR, Cutting, cutting, layers, weight};
-use super::lifting::Lifting;
-use super::seats::{Built, Kind, built};
 use crate::analysis::Analysis;
-use crate::document::Shape;
+use crate::cabinet::cutting::{BAR, Cutting, cutting, layers, weight};
+use crate::cabinet::lifting::Lifting;
+use crate::cabinet::seat::Kind;
+use crate::cabinet::seats::{Built, built};
 use oak_drum_acoustics::port::Section;
 use oak_drum_cabinet::board::{self, Board, Role, dot};
+use oak_drum_document::Shape;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

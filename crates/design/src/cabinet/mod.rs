@@ -1,18 +1,40 @@
-//! The cabinet of a design as it is built: solids, folded paths, what follows from what is held, places and clearances, and
-//! what goes to the saw and the bench.
+//! The cabinet as it is built: places and clearances, what goes to the saw and the bench, and the rules about it.
 
 mod assembly;
+mod board_rules;
 pub mod clearance;
 pub mod cutting;
 pub mod drawings;
-pub mod folding;
+mod fold_rules;
 pub mod lifting;
 pub mod materials;
-pub(crate) mod places;
+mod places;
+pub mod seat;
 pub mod seats;
-pub mod settle;
-pub(crate) mod slots;
-pub mod solids;
+pub mod shaking;
+pub mod step;
 pub mod steps;
-pub mod tunnel;
 pub mod view;
+
+use crate::analysis::Analysis;
+use crate::finding::Rule;
+use crate::trial::Trouble;
+
+/// The rules of this station: name, station where it is seen, function.
+pub const RULES: &[Rule] = &[
+    ("does_not_fold", "cabinet", fold_rules::does_not_fold),
+    ("folds_otherwise", "cabinet", fold_rules::folds_otherwise),
+    ("not_folded", "cabinet", fold_rules::not_folded),
+    ("parts_collide", "cabinet", fold_rules::parts_collide),
+    ("gap_under_woofer", "cabinet", fold_rules::gap_under_woofer),
+    ("boards_cross", "cabinet", board_rules::boards_cross),
+    ("bay_through_walls", "cabinet", board_rules::bay_through_walls),
+    ("part_over_sheet", "cabinet", board_rules::part_over_sheet),
+];
+
+/// Things that are in each other.
+pub fn clashing(analysis: &Analysis) -> Vec<Trouble> {
+    let built = analysis.design.cabinet.as_ref().zip(seats::built(analysis));
+    let found = built.map_or_else(Vec::new, |(cabinet, built)| clearance::clashes(cabinet, &built, None));
+    found.into_iter().map(|c| Trouble::Clash(format!("{} and {}, {:?}", c.name, c.other, c.how))).collect()
+}

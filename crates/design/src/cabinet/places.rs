@@ -1,35 +1,18 @@
 //! Where woofers and openings sit: at their stated places, where a fold puts them, or where it is usual.
 
-use super::seats::{Kind, Seat, seat};
-use super::slots;
-use super::solids::Solids;
 use crate::analysis::Analysis;
-use crate::document::{Cabinet, Shape, Spot, WooferOn};
-use oak_drum_acoustics::driver::Woofer;
+use crate::analysis::solids::Solids;
+use crate::analysis::spots::{leads_inside, port_hole, port_spot, woofer_sizes};
+use crate::analysis::tunnel::Tunnel;
+use crate::cabinet::seat::{Kind, Seat, seat};
 use oak_drum_acoustics::families::Enclosure;
-use oak_drum_acoustics::families::bandpass_sixth::RearPortLeads;
+use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::families::passive_radiator::Mounted;
-use oak_drum_acoustics::families::{PortReport, Wired};
-use oak_drum_acoustics::port::{End, Face, Port, Section};
-use oak_drum_cabinet::board::Opening;
+use oak_drum_acoustics::port::{End, Face, Section};
+use oak_drum_cabinet::board::{Opening, along};
 use oak_drum_cabinet::fold::Runs;
+use oak_drum_document::{Cabinet, Shape, Spot, WooferOn};
 use std::f64::consts::PI;
-
-/// Sizes of a woofer: cut-out, frame, depth, magnet (mm), and whether one is an estimate from its cone (Sd in m²).
-pub fn woofer_sizes(woofer: &Woofer, sd: f64) -> ([f64; 4], bool) {
-    let cone = 2.0 * (sd / PI).sqrt() * 1e3;
-    let cutout = woofer.cutout_mm.unwrap_or(1.13 * cone);
-    let estimated = woofer.cutout_mm.is_none() || woofer.outside_diameter_mm.is_none() || woofer.depth_mm.is_none();
-    (
-        [
-            cutout,
-            woofer.outside_diameter_mm.unwrap_or(cutout * 1.1),
-            woofer.depth_mm.unwrap_or(0.45 * cone),
-            woofer.magnet_diameter_mm.unwrap_or(0.6 * cone),
-        ],
-        estimated,
-    )
-}
 
 /// Every woofer in its place.
 pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -> Vec<Seat> {
@@ -57,7 +40,7 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
                 Some(folded) => {
                     // the place along the lanes, from the end the path starts at
                     let spec = cabinet.fold.unwrap_or_default();
-                    let far = spec.begins == crate::document::Near::TopOrBack;
+                    let far = spec.begins == oak_drum_document::Near::TopOrBack;
                     let long = if spec.runs == Runs::Upright { board.u[1] } else { board.u[2] };
                     let from_low = (long > 0.0) != far;
                     if from_low { low[0] + folded.woofer_along } else { high[0] - folded.woofer_along }
@@ -145,57 +128,6 @@ fn usual_woofer(analysis: &Analysis, cabinet: &Cabinet, i: usize, count: usize) 
     } else {
         Spot { face: Face::Baffle, across_mm: w / 2.0, up_mm: (h * (0.25 + 0.75 * spread)).round() }
     }
-}
-
-/// Whether a port leads from chamber to chamber: it is then on no face.
-pub(crate) fn leads_inside(enclosure: &Enclosure, report: &PortReport) -> bool {
-    matches!(
-        enclosure,
-        Enclosure::BandpassSixth(b) if report.pointer.contains("rear") && b.leads == RearPortLeads::FrontChamber
-    )
-}
-
-/// The hole of one opening of a port; of a corner triangle with its right angle at the right or the top as told.
-fn port_hole(port: &Port, [right, top]: [bool; 2]) -> Opening {
-    match port.section {
-        Section::Round { .. } => Opening::Round { diameter_mm: port.fitting().0 * 1e3 },
-        Section::Square { side_mm } => Opening::Rectangle { length_mm: side_mm, width_mm: side_mm },
-        Section::Slot { width_mm, height_mm } => Opening::Rectangle { length_mm: height_mm, width_mm },
-        Section::Triangle { leg_mm } => Opening::Triangle {
-            length_mm: if top { -leg_mm } else { leg_mm },
-            width_mm: if right { -leg_mm } else { leg_mm },
-        },
-    }
-}
-
-/// Where the i-th opening of a port stands, the k-th of all openings, and whether its walls fix it there.
-pub(crate) fn port_spot(wired: &Wired, cabinet: &Cabinet, report: &PortReport, i: usize, k: usize) -> (Spot, bool) {
-    let port = &report.port;
-    let (w, h, t) = (cabinet.width_mm, cabinet.height_mm, cabinet.panel_mm);
-    let tube = matches!(cabinet.shape, Shape::Tube { .. });
-    let (_, flange) = port.fitting();
-    let half = port_hole(port, [false; 2]).half();
-    let spread = (i as f64 + 0.5) / f64::from(port.count);
-    if let Some(spot) = slots::spot(cabinet, port, i) {
-        return (spot, true);
-    }
-    let inside = wired.chambers.first().and_then(|c| c.inside).filter(|_| port.count == 1);
-    let spot = cabinet.openings_at.get(k).copied().unwrap_or_else(|| match (tube, inside) {
-        (true, _) => Spot { face: Face::Top, across_mm: w * spread, up_mm: w / 2.0 },
-        (_, Some(inside)) if port.leaves == Face::Baffle => {
-            Spot { face: Face::Baffle, across_mm: t + inside.opening_across_mm, up_mm: t + inside.opening_up_mm }
-        }
-        _ => {
-            let least = flange.map_or(half[0], |f| f * 500.0) + 12.0;
-            let (wide, high) = match port.leaves {
-                Face::Side => (cabinet.depth_mm, h),
-                Face::Top | Face::Floor => (w, cabinet.depth_mm),
-                _ => (w, h),
-            };
-            Spot { face: port.leaves, across_mm: wide * spread, up_mm: (t + 0.14 * high).max(least).round() }
-        }
-    });
-    (spot, false)
 }
 
 /// A port from chamber to chamber: in the board between them, under the woofers, its flange before it and its tube behind.
@@ -332,4 +264,21 @@ pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) 
         }
     }
     list
+}
+
+/// The woofer behind a tunnel, looking the same way as the outer one.
+pub(super) fn inner_woofer(tunnel: &Tunnel, wall_mm: f64, outer: &Seat, depth_mm: f64) -> Seat {
+    let middle = tunnel.side_mm / 2.0 + tunnel.board_mm;
+    Seat {
+        kind: Kind::Woofer,
+        name: format!("inner {}", outer.name),
+        face: None,
+        across_mm: middle,
+        up_mm: middle,
+        at: along(outer.at, outer.inward, wall_mm + tunnel.depth_mm + tunnel.board_mm),
+        depth_mm,
+        pointer: None,
+        spot: None,
+        ..outer.clone()
+    }
 }

@@ -1,51 +1,17 @@
 //! Building it, step by step: the order for this very cabinet, with the cautions where the work is. What to do is common
 //! practice; sizes and letters are the cabinet's own.
 
-use super::assembly::Assembly;
-use super::cutting::{Cutting, cutting};
-use super::lifting::{Lifting, ONE_LIFTS};
-use super::materials::{bill, sheet_kg};
-use super::seats::{Built, Kind, built};
 use crate::analysis::Analysis;
-use crate::document::Shape;
+use crate::cabinet::assembly::Assembly;
+use crate::cabinet::cutting::cutting;
+use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
+use crate::cabinet::materials::{bill, sheet_kg};
+use crate::cabinet::seat::Kind;
+use crate::cabinet::seats::built;
+use crate::cabinet::step::{Letters, ROUTER, SAW, Step, mm, words};
 use oak_drum_cabinet::board::{BAR_HOLE, Board, Hole, LAP, Opening, Outline, Role, THROUGH, V3, reach};
 use oak_drum_cabinet::carcass::{Housing, Joint};
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
-
-/// A step.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-#[schemars(rename = "BuildStep")]
-pub struct Step {
-    /// Stable name.
-    pub id: String,
-    /// The part of the work it belongs to.
-    pub stage: String,
-    /// What, in a few words.
-    pub title: String,
-    /// How.
-    pub text: String,
-    /// The caution that belongs here.
-    pub caution: Option<String>,
-    /// Whether it is done.
-    pub done: bool,
-    /// What the builder noted.
-    pub note: String,
-}
-
-pub(super) const SAW: &str = "Saw: guard and riving knife on, push sticks, eyes and ears protected, nobody reaches over the blade. Dust drawn off; MDF dust wants a mask.";
-pub(super) const ROUTER: &str =
-    "Router: both hands, work clamped, against the cutter's turn, eyes and ears protected, mask against dust.";
-pub(super) const SOLVENT: &str =
-    "Solvents and finishes: open windows, no flame, oily rags spread out to dry or under water. Follow the tin.";
-pub(super) const MAINS: &str = "An amplifier carries mains: closed and unplugged while you work on it. Local electrical codes apply; fixed wiring is for a licensed electrician. Lithium batteries are charged outdoors.";
-pub(super) const LOUD: &str = "Ears: 85 dBA for eight hours is the recommended limit (NIOSH), 3 dB more halves the time; beside the box it is far louder. Mind the neighbours.";
-
-/// A number of millimetres as at the saw.
-pub(super) fn mm(value: f64) -> String {
-    let rounded = (value * 10.0).round() / 10.0;
-    format!("{rounded} mm")
-}
+use oak_drum_document::Shape;
 
 /// Where a board gives way to those that cross it.
 fn laps_in_words(board: &Board) -> String {
@@ -246,7 +212,7 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
             step.note.clone_from(&tick.note);
         }
         // the first letter of what was put together from smaller words
-        step.text = crate::findings::capital(&step.text);
+        step.text = crate::finding::capital(&step.text);
     }
     Some(list)
 }
@@ -267,29 +233,4 @@ fn centre_in_words(board: &Board, hole: &Hole) -> String {
         format!("{} from the {} edge", mm(off), ["left", "lower", "front"][k])
     };
     format!("{} and {}", from(0, board.u), from(1, board.v))
-}
-
-pub(super) struct Letters<'a> {
-    cutting: &'a Cutting,
-    built: &'a Built,
-}
-
-impl Letters<'_> {
-    /// The letter of a board in the cut list, by its name.
-    pub(super) fn of(&self, name: &str) -> String {
-        let Some(i) = self.built.solids.boards.iter().position(|b| b.name == name) else { return name.to_owned() };
-        let part = self.cutting.parts.iter().find(|p| p.part.boards.contains(&(i as u32)));
-        part.map_or_else(|| name.to_owned(), |p| p.part.label.clone())
-    }
-}
-
-/// A, B and C.
-pub(super) fn words(list: &[String]) -> String {
-    let mut list = list.to_vec();
-    list.dedup();
-    match list.as_slice() {
-        [] => String::new(),
-        [one] => one.clone(),
-        [rest @ .., last] => format!("{} and {last}", rest.join(", ")),
-    }
 }

@@ -1,15 +1,17 @@
 //! The cabinet as it is shown: boards in space, faces to put things on, clearances, the fold.
 
-use super::clearance::{Clearance, clearances};
-use super::cutting::weight;
-use super::folding::outside_for;
-use super::seats::{Kind, Seat, built, frame_of};
-use crate::analysis::{Analysis, Change};
-use crate::document::{Mounting, Shape};
+use crate::analysis::Analysis;
+use crate::analysis::folding::outside_for;
+use crate::analysis::spots::frame_of;
+use crate::cabinet::clearance::{Clearance, clearances};
+use crate::cabinet::cutting::weight;
+use crate::cabinet::seat::{Kind, Seat};
+use crate::cabinet::seats::built;
 use oak_drum_cabinet::board::{Board, P2};
 use oak_drum_cabinet::drawing::svg;
 use oak_drum_cabinet::fold::{Lane, Mouth};
 use oak_drum_cabinet::parts::parts;
+use oak_drum_document::{Change, Mounting, Shape};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -149,7 +151,7 @@ pub fn view(analysis: &Analysis) -> Option<CabinetView> {
     let outside = [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm];
     let veneer = cabinet.veneer_mm.unwrap_or(0.0);
     let feet = cabinet.feet_mm.unwrap_or(0.0);
-    use crate::document::Held;
+    use oak_drum_document::Held;
     let follows: &[&str] = match (cabinet.held, analysis.fold.is_some(), tube) {
         (_, true, _) | (Held::All, ..) => &[],
         (Held::Outside, ..) => &["volume"],
@@ -191,7 +193,7 @@ pub fn view(analysis: &Analysis) -> Option<CabinetView> {
         net_l: ledger.map_or(0.0, |l| l.net_l),
         weight_kg: weight(analysis)?,
         fold: analysis.fold.as_ref().and_then(|f| f.as_ref().ok()).map(|folded| {
-            let designed = super::folding::designed(&analysis.design);
+            let designed = crate::analysis::folding::designed(&analysis.design);
             FoldView {
                 length_mm: folded.fold.length,
                 wanted_mm: folded.wanted_mm,

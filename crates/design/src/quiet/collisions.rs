@@ -1,8 +1,9 @@
 //! What stands in a woofer's way inside the box.
 
 use crate::analysis::Analysis;
-use crate::cabinet::seats::{Kind, built};
-use crate::document::{Brace, Cabinet, Ties};
+use crate::cabinet::seat::Kind;
+use crate::cabinet::seats::built;
+use oak_drum_document::{Brace, Cabinet, Ties};
 
 /// The space a woofer takes behind the baffle, mm: a cylinder around its axis.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -1,11 +1,13 @@
 //! Fill: what the present one does, what there is to buy, and the schools side by side.
 
-use super::modes::{inside_of, worst};
-use crate::analysis::{Analysis, Change};
+use crate::analysis::Analysis;
+use crate::analysis::inside::inside_of;
+use crate::quiet::modes::worst;
 use oak_drum_acoustics::families::Chamber;
-use oak_drum_acoustics::families::chamber::Lining;
+use oak_drum_acoustics::families::inside::Lining;
 use oak_drum_acoustics::fill::{Fill, Material};
 use oak_drum_acoustics::level::log_frequencies;
+use oak_drum_document::Change;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;

@@ -1,8 +1,9 @@
 //! Leaks: how large a gap ruins a box.
 
-use crate::analysis::{Analysis, Change};
+use crate::analysis::Analysis;
 use oak_drum_acoustics::families::Chamber;
 use oak_drum_acoustics::network::leak::joint;
+use oak_drum_document::Change;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;

@@ -7,17 +7,37 @@ pub mod lines;
 pub mod modes;
 pub mod panels;
 pub mod ratios;
+mod rules;
 
 use crate::analysis::Analysis;
-use crate::document::Design;
+use crate::finding::Rule;
+use crate::trial::Trouble;
 use filling::Fills;
 use leaks::Leaks;
 use lines::PathWave;
 use modes::{ChamberModes, ModePicture};
+use oak_drum_document::Design;
 use panels::Panels;
 use ratios::Ratio;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+
+/// The rules of this station: name, station where it is seen, function.
+pub const RULES: &[Rule] = &[
+    ("standing_wave", "quiet", rules::standing_wave),
+    ("equal_sides", "quiet", rules::equal_sides),
+    ("fill_in_the_way", "quiet", rules::fill_in_the_way),
+    ("brace_meets_magnet", "quiet", rules::brace_meets_magnet),
+    ("brace_blocks_air", "quiet", rules::brace_blocks_air),
+    ("panel_sings", "quiet", rules::panel_sings),
+];
+
+/// Braces where they cannot be.
+pub fn in_the_way(analysis: &Analysis) -> Vec<Trouble> {
+    let Some(cabinet) = &analysis.design.cabinet else { return Vec::new() };
+    let met = cabinet.braces.iter().any(|brace| collisions::magnet(analysis, cabinet, brace).is_some());
+    if met { vec![Trouble::Unbuildable("a brace runs through the magnet")] } else { Vec::new() }
+}
 
 /// Everything about what a box says of its own.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -40,7 +60,7 @@ pub struct Quiet {
     pub leaks: Vec<Leaks>,
 }
 
-/// Works everything out. `None` only for a design that did not pass [`crate::read`].
+/// Works everything out. `None` only for a design that did not pass [`oak_drum_document`].
 pub fn quiet(design: &Design) -> Option<Quiet> {
     let analysis = Analysis::of(design)?;
     Some(Quiet {

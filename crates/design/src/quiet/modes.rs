@@ -1,13 +1,14 @@
 //! Standing waves of the chambers: which, whether woofer and port drive them, what they do to the level, and what cures them.
 
-use crate::airway::Shell;
-use crate::analysis::{Analysis, Change};
-use crate::findings::Remedy;
-use oak_drum_acoustics::families::chamber::{FillPlace, Inside};
+use crate::analysis::Analysis;
+use crate::analysis::inside::inside_of;
+use crate::finding::Remedy;
+use oak_drum_acoustics::families::inside::Inside;
 use oak_drum_acoustics::families::{Chamber, Context};
 use oak_drum_acoustics::fill::{FibreModel, Fill, Material};
-use oak_drum_acoustics::network::cavity::{BARE_Q, Mode, modes};
+use oak_drum_acoustics::network::cavity::{Mode, modes};
 use oak_drum_acoustics::outputs::Sweep;
+use oak_drum_document::Change;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -100,49 +101,6 @@ pub struct ModePicture {
     pub front: Vec<Vec<f64>>,
     /// Seen from the side, at the left wall: a row for each place up, a column for each behind.
     pub side: Vec<Vec<f64>>,
-}
-
-/// The inside of a chamber as stated, from the cabinet, or of a box of 3 : 4 : 3.5; and where it comes from if not stated.
-pub fn inside_of(analysis: &Analysis, chamber: &Chamber) -> (Inside, Option<&'static str>) {
-    if let Some(inside) = chamber.inside {
-        return (inside, None);
-    }
-    let single = analysis.wired.chambers.len() == 1;
-    let (sides, from) = match (single, &analysis.design.cabinet) {
-        (true, Some(cabinet)) => (cabinet.inside_mm(), "from the cabinet, woofer above and opening below"),
-        (true, None) => {
-            (Shell::of(analysis).inside, "a box of 3 : 4 : 3.5 around its air, woofer above and opening below")
-        }
-        (false, _) => {
-            let unit = (chamber.net / (3.0 * 4.0 * 3.5)).cbrt() * 1e3;
-            (
-                [3.0 * unit, 4.0 * unit, 3.5 * unit],
-                "a chamber of 3 : 4 : 3.5 around its air, woofer above and opening below",
-            )
-        }
-    };
-    let [w, h, d] = sides.map(f64::round);
-    let spot = |list: fn(&crate::document::Cabinet) -> &[crate::document::Spot]| {
-        let cabinet = analysis.design.cabinet.as_ref().filter(|_| single)?;
-        let spot = list(cabinet).first().filter(|s| s.face == oak_drum_acoustics::port::Face::Baffle)?;
-        Some((spot.across_mm - cabinet.panel_mm, spot.up_mm - cabinet.panel_mm))
-    };
-    let woofer = spot(|c| &c.woofers_at).unwrap_or(((w / 2.0).round(), (h * 0.62).round()));
-    let opening = spot(|c| &c.openings_at).unwrap_or(((w / 2.0).round(), (h * 0.14).round()));
-    let inside = Inside {
-        width_mm: w,
-        height_mm: h,
-        depth_mm: d,
-        woofer_across_mm: woofer.0,
-        woofer_up_mm: woofer.1,
-        opening_across_mm: opening.0,
-        opening_up_mm: opening.1,
-        opening_behind_mm: 0.0,
-        wall_q: BARE_Q,
-        fill_lies: FillPlace::Everywhere,
-        lining: None,
-    };
-    (inside, Some(from))
 }
 
 /// The same design with a chamber's inside stated, worked out on a few frequencies; as it is where it is stated already.

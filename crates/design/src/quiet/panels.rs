@@ -1,12 +1,12 @@
 //! Panels of the cabinet with their braces: lowest frequencies, and where braces do most.
 
-use crate::airway::Shell;
-use crate::analysis::{Analysis, Change};
+use crate::analysis::Analysis;
+use crate::analysis::inside::Shell;
+use crate::analysis::solids::solids;
 use crate::cabinet::seats::built;
-use crate::cabinet::solids::solids;
-use crate::document::{Brace, Cabinet, Lies, Ties};
 use oak_drum_acoustics::panels::{Board, Edges, Hold, Plate, laminate, lowest_frequency};
 use oak_drum_cabinet::board::Role;
+use oak_drum_document::{Brace, Cabinet, Change, Lies, Ties};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

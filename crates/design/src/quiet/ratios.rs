@@ -1,8 +1,9 @@
 //! Which proportions spread the standing waves of a box best, at the volume it has.
 
-use super::modes::inside_of;
-use crate::analysis::{Analysis, Change};
+use crate::analysis::Analysis;
+use crate::analysis::inside::inside_of;
 use oak_drum_acoustics::network::cavity::{Place, modes};
+use oak_drum_document::Change;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;

@@ -3,10 +3,11 @@
 use oak_drum_design::airway::speed::air_speed;
 use oak_drum_design::airway::together::{in_room, room_of, together};
 use oak_drum_design::airway::trim::{TrimWish, trim};
-use oak_drum_design::airway::{Airway, airway, chamber_of, fit, trade};
-use oak_drum_design::analysis::{Analysis, Change, apply};
-use oak_drum_design::findings::findings;
-use oak_drum_design::{Design, read_value};
+use oak_drum_design::airway::{Airway, airway, fit, trade};
+use oak_drum_design::analysis::Analysis;
+use oak_drum_design::analysis::inside::chamber_of;
+use oak_drum_design::evaluation::findings::findings;
+use oak_drum_document::{Change, Design, apply, read_value};
 use serde_json::{Value, json};
 
 fn vented() -> Value {
@@ -175,7 +176,7 @@ fn flange_and_hole_of_a_flared_tube() {
 fn what_goes_in() {
     let a = analysis(&[]);
     let report = &a.wired.ports[0];
-    let shell = oak_drum_design::airway::Shell::of(&a);
+    let shell = oak_drum_design::analysis::inside::Shell::of(&a);
     let there = fit::fit(&a, report, chamber_of(&a, report), &shell);
     assert!((there.room_mm - (449.0 + 18.0 - 105.0)).abs() < 1e-9);
     assert!(there.room_by_elbows_mm.windows(2).all(|pair| pair[1] > pair[0]), "{there:?}");

@@ -1,8 +1,9 @@
 //! What follows from wiring, isobaric pairs and mass on the cone.
 
-use oak_drum_design::arrangement::{ArrayResult, least_chamber};
-use oak_drum_design::document::Mounting;
-use oak_drum_design::{Evaluation, evaluate, read_value};
+use oak_drum_design::Evaluation;
+use oak_drum_design::evaluation::evaluate;
+use oak_drum_design::woofer::arrangement::{ArrayResult, least_chamber};
+use oak_drum_document::{Mounting, read_value};
 use serde_json::{Value, json};
 
 fn evaluated(array: Value, changes: &[(&str, Value)]) -> Evaluation {

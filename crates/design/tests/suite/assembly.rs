@@ -3,12 +3,12 @@
 use oak_drum_cabinet::board::{Board, Role};
 use oak_drum_cabinet::bodies::{Body, clearance};
 use oak_drum_cabinet::drawing::Item;
-use oak_drum_design::analysis::{Analysis, Change, apply};
+use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::cutting::{CutPart, cutting};
 use oak_drum_design::cabinet::drawings::drawings;
 use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::cabinet::steps::steps;
-use oak_drum_design::read_value;
+use oak_drum_document::{Change, apply, read_value};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 

@@ -2,7 +2,7 @@
 
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_cabinet::drawing::pdf::Block;
-use oak_drum_design::analysis::{Analysis, Change, apply};
+use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::clearance::clearances;
 use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::drawings::plan;
@@ -10,7 +10,7 @@ use oak_drum_design::cabinet::materials::bill;
 use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::cabinet::steps::steps;
 use oak_drum_design::cabinet::view::view;
-use oak_drum_design::{Design, Problem, read_value};
+use oak_drum_document::{Change, Design, Problem, apply, read_value};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 

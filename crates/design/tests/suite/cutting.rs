@@ -1,9 +1,9 @@
 //! The cut list and sheets of a design: what is sawn is what the ledger counts.
 
-use oak_drum_design::analysis::{Analysis, Change, apply};
+use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::seats::built;
-use oak_drum_design::{Design, read_value};
+use oak_drum_document::{Change, Design, apply, read_value};
 use serde_json::{Value, json};
 
 fn design(changes: &[(&str, Value)]) -> Design {

@@ -1,7 +1,6 @@
 //! Reading documents: what is accepted, what is refused and in which words, upgrades, the published schemas.
 
-use oak_drum_design::problem::Code;
-use oak_drum_design::{read, schema};
+use oak_drum_document::{Code, read, schema};
 use serde_json::{Value, json};
 use std::path::Path;
 
@@ -24,10 +23,7 @@ fn good() -> Value {
 
 fn with(pointer: &str, value: Value) -> String {
     let mut document = good();
-    oak_drum_design::analysis::apply(
-        &mut document,
-        &[oak_drum_design::analysis::Change { pointer: pointer.into(), value }],
-    );
+    oak_drum_document::apply(&mut document, &[oak_drum_document::Change { pointer: pointer.into(), value }]);
     document.to_string()
 }
 
@@ -194,7 +190,7 @@ fn version_three_is_upgraded() {
 #[test]
 fn the_published_schemas_are_current() {
     let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/schema");
-    for (name, schema) in [("design", schema::design()), ("result", schema::result())] {
+    for (name, schema) in [("design", schema::design()), ("result", oak_drum_design::evaluation::schema())] {
         let path = folder.join(format!("{name}.json"));
         let fresh = format!("{schema:#}\n");
         if std::env::var_os("OAK_DRUM_WRITE").is_some() {

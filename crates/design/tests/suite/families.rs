@@ -1,8 +1,11 @@
 //! What every family must do in a design, and what bad input says.
 
-use oak_drum_design::motion::motion;
-use oak_drum_design::tolerance::{Tolerances, tolerance};
-use oak_drum_design::{Design, evaluate, families, read_value, suggest};
+use oak_drum_acoustics::families::FAMILIES;
+use oak_drum_design::enclosure::motion::motion;
+use oak_drum_design::enclosure::tolerance::{Tolerances, tolerance};
+use oak_drum_design::evaluation::evaluate;
+use oak_drum_design::suggest;
+use oak_drum_document::{Design, read_value};
 use serde_json::{Value, json};
 
 fn document(enclosure: Value) -> Value {
@@ -22,7 +25,7 @@ fn read(enclosure: Value) -> Design {
 fn every_family_goes_through() {
     let design = read(json!({"family": "sealed", "net_volume_l": 40}));
     let starts = suggest(&design);
-    for family in families() {
+    for family in FAMILIES {
         let start = starts
             .iter()
             .filter_map(|s| s.enclosure.clone())
@@ -50,7 +53,7 @@ fn what_moves_is_what_was_computed() {
     design.frequencies_hz = Some(vec![33.0]);
     let result = evaluate(&design).unwrap();
     let moved = motion(&design, 33.0).unwrap();
-    let size = |s: &oak_drum_design::motion::Swing| s.re_mm.hypot(s.im_mm);
+    let size = |s: &oak_drum_design::enclosure::motion::Swing| s.re_mm.hypot(s.im_mm);
     assert!((size(&moved.cone) / result.curves.cone_stroke_mm[0] - 1.0).abs() < 1e-9);
     // the closed end's air is at rest, the open end's moves most
     let first = size(&moved.path[0].swing);

@@ -1,10 +1,13 @@
 //! Figures that once were wrong, each held from outside; and figures that stand in two places, which are one figure.
 
-use oak_drum_design::airway::{Shell, airway, chamber_of, fit, speed};
-use oak_drum_design::analysis::{Analysis, Change, apply};
-use oak_drum_design::findings::findings;
+use oak_drum_design::Evaluation;
+use oak_drum_design::airway::{airway, fit, speed};
+use oak_drum_design::analysis::Analysis;
+use oak_drum_design::analysis::inside::{Shell, chamber_of};
+use oak_drum_design::evaluation::evaluate;
+use oak_drum_design::evaluation::findings::findings;
 use oak_drum_design::quiet::quiet;
-use oak_drum_design::{Design, Evaluation, evaluate, read_value};
+use oak_drum_document::{Change, Design, apply, read_value};
 use serde_json::{Value, json};
 use std::f64::consts::{PI, TAU};
 

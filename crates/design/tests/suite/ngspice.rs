@@ -5,7 +5,8 @@
 
 use crate::netlist::{C, RHO, netlist, number};
 use crate::netlist_families::Circuit;
-use oak_drum_design::{evaluate, read_value};
+use oak_drum_design::evaluation::evaluate;
+use oak_drum_document::read_value;
 use serde_json::{Value, json};
 use std::f64::consts::{PI, TAU};
 use std::process::Command;

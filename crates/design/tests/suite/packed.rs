@@ -1,9 +1,10 @@
 //! Packed curves say what the JSON form says, and broken bytes are refused.
 
 use crate::remedies::demo;
-use oak_drum_design::cost::Cost;
-use oak_drum_design::packed::{pack, unpack};
-use oak_drum_design::{Evaluation, evaluate, outline};
+use oak_drum_design::evaluation::cost::Cost;
+use oak_drum_design::evaluation::evaluate;
+use oak_drum_design::evaluation::packed::{pack, unpack};
+use oak_drum_design::{Evaluation, outline};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 
@@ -76,12 +77,12 @@ fn cost_is_known_before_the_work() {
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
         "enclosure": {"family": "transmission_line", "length_mm": 19_500, "woofer_at_mm": 9000, "wall_losses": true, "fills": fills,
             "profile": {"shape": "free", "stations": stations}}});
-    assert!(Cost::of(&oak_drum_design::read_value(worst.clone()).unwrap()).is_light());
+    assert!(Cost::of(&oak_drum_document::read_value(worst.clone()).unwrap()).is_light());
     worst["frequencies_hz"] = (0..20_000).map(|i| json!(5.0 + 0.05 * f64::from(i))).collect();
-    assert!(!Cost::of(&oak_drum_design::read_value(worst).unwrap()).is_light());
+    assert!(!Cost::of(&oak_drum_document::read_value(worst).unwrap()).is_light());
     let mut many = json!({"format": "oak-drum-design", "version": 4,
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
         "enclosure": {"family": "sealed", "net_volume_l": 600}});
     many["array"] = json!({"count": 32});
-    assert!(!Cost::of(&oak_drum_design::read_value(many).unwrap()).is_light());
+    assert!(!Cost::of(&oak_drum_document::read_value(many).unwrap()).is_light());
 }

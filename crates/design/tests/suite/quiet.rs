@@ -1,9 +1,9 @@
 //! What a box says of its own: standing waves and their cures, proportions, fill, panels and braces, leaks.
 
-use oak_drum_design::analysis::{Analysis, Change, apply};
-use oak_drum_design::findings::findings;
+use oak_drum_design::analysis::Analysis;
+use oak_drum_design::evaluation::findings::findings;
 use oak_drum_design::quiet::{Quiet, mode_picture, modes, panels, quiet, ratios};
-use oak_drum_design::{Design, read_value};
+use oak_drum_document::{Change, Design, apply, read_value};
 use serde_json::{Value, json};
 
 /// A floor-stander, 924 mm high inside, a woofer near its top and a port near its floor.

@@ -2,8 +2,7 @@
 //! something changed; and every problem stands at a place that there is.
 
 use crate::remedies::demo;
-use oak_drum_design::read::{MOST_PROBLEMS, Reader};
-use oak_drum_design::schema;
+use oak_drum_document::{MOST_PROBLEMS, Reader, schema};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 use std::sync::OnceLock;

@@ -1,9 +1,10 @@
 //! Every remedy of every rule, over the demo's builds and over random designs of all families: it reads back, its cabinet holds
 //! the volume it wants, nothing is in anything that was not before, and what it predicts is what comes.
 
-use oak_drum_design::analysis::{Analysis, apply};
-use oak_drum_design::findings::{Finding, Remedy, findings};
-use oak_drum_design::{Design, read_value};
+use oak_drum_design::analysis::Analysis;
+use oak_drum_design::evaluation::findings::findings;
+use oak_drum_design::finding::{Finding, Remedy};
+use oak_drum_document::{Design, apply, read_value};
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
 use serde_json::{Value, json};

@@ -1,11 +1,13 @@
 //! Ports made of boards: hole, boards and what is told of them agree, worked by hand on a box of 420 x 600 x 485 in 18 mm.
 
 use oak_drum_cabinet::board::{Board, Opening, Role, V3};
-use oak_drum_design::analysis::{Analysis, Change, apply};
+use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::materials::bill;
-use oak_drum_design::cabinet::seats::{Built, Kind, built};
-use oak_drum_design::{found, read_value};
+use oak_drum_design::cabinet::seat::Kind;
+use oak_drum_design::cabinet::seats::{Built, built};
+use oak_drum_design::found;
+use oak_drum_document::{Change, apply, read_value};
 use serde_json::{Value, json};
 
 fn analysis(port: Value, changes: &[(&str, Value)]) -> Analysis {

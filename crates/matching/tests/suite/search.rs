@@ -2,7 +2,8 @@
 
 use oak_drum_acoustics::driver::{VoiceCoils, Woofer};
 use oak_drum_design::analysis::Analysis;
-use oak_drum_design::{evaluate, read_value};
+use oak_drum_design::evaluation::evaluate;
+use oak_drum_document::read_value;
 use oak_drum_matching::rules::cost;
 use oak_drum_matching::{Bench, Candidate, Goal, Outcome, PortAir, Verdict, run, search};
 use rayon::prelude::*;

@@ -1,6 +1,6 @@
 //! Seeking a goal: against a dense grid, against closed forms, and what it says when there is nothing.
 
-use oak_drum_design::{Design, read_value};
+use oak_drum_document::{Design, read_value};
 use oak_drum_matching::seek::{Reach, Seek, measures, seek};
 use serde_json::{Value, json};
 

@@ -1,15 +1,14 @@
 //! The air's way out: ports and radiators of a design, trimming, pipes. Stateless, like evaluation.
 
-use super::{about, part};
+use crate::asking::{self, about, part};
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
 use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, get, post};
-use oak_drum_design::Design;
 use oak_drum_design::airway::trim::{TrimWish, trim as work_out};
 use oak_drum_design::airway::{airway as whole, airway_alone};
-use oak_drum_design::read::Reader;
+use oak_drum_document::{Design, Reader};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::sync::OnceLock;
@@ -34,7 +33,7 @@ pub struct PipeSize {
 #[utoipa::path(context_path = "/api", operation_id = "pipes", responses((status = 200, body = Vec<PipeSize>)))]
 #[get("/pipes")]
 pub async fn pipes() -> Json<Vec<PipeSize>> {
-    let list = oak_drum_design::pipes().iter();
+    let list = oak_drum_acoustics::pipes::PIPES.iter();
     Json(
         list.map(|p| PipeSize {
             size: p.size.into(),
@@ -87,7 +86,7 @@ pub async fn trim(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let read = move || {
         let Measured { document, trim } = body.json()?;
         let wish: TrimWish = part(&READER, trim, "/trim")?;
-        Ok((super::design(document)?, wish))
+        Ok((asking::design(document)?, wish))
     };
     let (design, wish) = pool.take(read).await?;
     let work = move |d: &Design| Some(work_out(d, &wish));

@@ -1,5 +1,6 @@
 //! Builds.
 
+use crate::asking;
 use crate::body::Body;
 use crate::pool::Pool;
 use crate::problem::Problem;
@@ -37,7 +38,7 @@ pub struct NewBuild {
 pub async fn create(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let read = move || {
         let NewBuild { name, document } = body.json()?;
-        Ok((super::name(&name)?, super::design(document)?))
+        Ok((asking::name(&name)?, asking::design(document)?))
     };
     let (name, design) = pool.take(read).await?;
     let made = state.with(move |c, owner| build::create(c, owner, &name, &[design])).await?;
@@ -65,7 +66,7 @@ pub struct Rename {
     responses((status = 200, body = BuildDetail), (status = 404, body = Problem)))]
 #[patch("/builds/{id}")]
 pub async fn rename(state: Data<State>, id: Path<Uuid>, body: Json<Rename>) -> Result<Json<BuildDetail>, Problem> {
-    let name = super::name(&body.name)?;
+    let name = asking::name(&body.name)?;
     Ok(Json(state.with(move |c, _| build::rename(c, *id, &name)).await?))
 }
 

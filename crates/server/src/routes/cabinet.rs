@@ -1,5 +1,6 @@
 //! From a design to a cabinet: how it stands, what is sawn, drawn, bought and done. Stateless, like evaluation.
 
+use crate::asking;
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
@@ -7,11 +8,12 @@ use actix_web::http::header;
 use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, post};
 use oak_drum_cabinet::drawing::{dxf, pdf, svg};
-use oak_drum_design::Design;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::materials::Bill;
-use oak_drum_design::cabinet::{cutting, drawings, materials, steps, view};
-use oak_drum_design::findings::{Severity, findings};
+use oak_drum_design::cabinet::{cutting, drawings, materials, step, steps, view};
+use oak_drum_design::evaluation::findings::findings;
+use oak_drum_design::finding::Severity;
+use oak_drum_document::Design;
 use oak_drum_store::Error;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -27,7 +29,7 @@ async fn of<T: Send + 'static>(
     work: impl FnOnce(&Analysis) -> Option<T> + Send + 'static,
 ) -> Result<T, Problem> {
     let read = move || {
-        let design = super::design(body.json()?)?;
+        let design = asking::design(body.json()?)?;
         if design.cabinet.is_none() {
             return Err(Problem::field("/cabinet", "there is no cabinet; state its outside"));
         }
@@ -73,7 +75,7 @@ pub async fn saw(pool: Pool, many: Query<Many>, body: Body) -> Result<HttpRespon
 pub struct Bench {
     /// The steps, in order.
     #[schema(schema_with = crate::schemas::steps)]
-    pub steps: Vec<steps::Step>,
+    pub steps: Vec<step::Step>,
     /// What to buy, its cost and its weight.
     #[schema(schema_with = crate::schemas::bill)]
     pub bill: Bill,

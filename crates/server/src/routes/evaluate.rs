@@ -1,14 +1,15 @@
 //! Evaluation: stateless; a design goes in, a result comes out.
 
+use crate::asking;
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
 use actix_web::http::header;
 use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, get, post};
-use oak_drum_design::Design;
-use oak_drum_design::findings::Finding;
-use oak_drum_design::packed::pack;
+use oak_drum_design::evaluation::packed::pack;
+use oak_drum_design::finding::Finding;
+use oak_drum_document::Design;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
@@ -42,7 +43,7 @@ pub struct Wanted {
 pub async fn evaluate(pool: Pool, body: Body, wanted: Query<Wanted>) -> Result<HttpResponse, Problem> {
     let detail = wanted.detail;
     let work = move |design: &Design| {
-        let mut result = oak_drum_design::evaluate(design)?;
+        let mut result = oak_drum_design::evaluation::evaluate(design)?;
         let digits = match detail {
             Detail::Full => 6,
             Detail::Lanes => {
@@ -53,7 +54,7 @@ pub async fn evaluate(pool: Pool, body: Body, wanted: Query<Wanted>) -> Result<H
         result.round(digits);
         serde_json::to_vec(&result).ok()
     };
-    let json = super::about(&pool, Question::Station, body, work).await?;
+    let json = asking::about(&pool, Question::Station, body, work).await?;
     Ok(HttpResponse::Ok().content_type("application/json").body(json))
 }
 
@@ -73,7 +74,7 @@ pub async fn curves(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
         result.without_pressures();
         Some(pack(result))
     };
-    let bytes = super::about(&pool, Question::Curves, body, work).await?;
+    let bytes = asking::about(&pool, Question::Curves, body, work).await?;
     // a compressor would take longer than the way from one program to another on this machine
     let plain = (header::CONTENT_ENCODING, "identity");
     Ok(HttpResponse::Ok().content_type(PACKED).insert_header(plain).body(bytes))
@@ -93,7 +94,7 @@ pub struct Found {
     responses((status = 200, body = Found), (status = 422, body = Problem)))]
 #[post("/findings")]
 pub async fn findings(pool: Pool, body: Body) -> Result<Json<Found>, Problem> {
-    let findings = super::about(&pool, Question::Station, body, oak_drum_design::found).await?;
+    let findings = asking::about(&pool, Question::Station, body, oak_drum_design::found).await?;
     Ok(Json(Found { findings }))
 }
 
@@ -115,7 +116,7 @@ pub async fn suggest(pool: Pool, body: Body) -> Result<Json<Suggestions>, Proble
         let list = oak_drum_design::suggest(design);
         Some(list.iter().map(|s| serde_json::to_value(s).unwrap_or_default()).collect())
     };
-    let suggestions = super::about(&pool, Question::Station, body, work).await?;
+    let suggestions = asking::about(&pool, Question::Station, body, work).await?;
     Ok(Json(Suggestions { suggestions }))
 }
 
@@ -138,7 +139,7 @@ pub struct FamilyInfo {
 #[utoipa::path(context_path = "/api", operation_id = "families", responses((status = 200, body = Vec<FamilyInfo>)))]
 #[get("/families")]
 pub async fn families() -> Json<Vec<FamilyInfo>> {
-    let list = oak_drum_design::families().iter();
+    let list = oak_drum_acoustics::families::FAMILIES.iter();
     Json(
         list.map(|f| FamilyInfo {
             id: f.id.into(),

@@ -1,12 +1,12 @@
 //! What a box says of its own: standing waves, fill, panels, leaks. Stateless, like evaluation.
 
-use super::about;
+use crate::asking::{self, about};
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
 use actix_web::web::Query;
 use actix_web::{HttpResponse, post};
-use oak_drum_design::Design;
+use oak_drum_document::Design;
 use serde::Deserialize;
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
@@ -54,7 +54,7 @@ pub async fn mode(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
             let message = "three whole numbers from 0 to 40, not all 0, are expected: [0, 1, 0]";
             return Err(Problem::field("/order", message));
         }
-        Ok((super::design(document)?, pointer, order))
+        Ok((asking::design(document)?, pointer, order))
     };
     let (design, pointer, order) = pool.take(read).await?;
     let work = move |d: &Design| Some(oak_drum_design::quiet::mode_picture(d, &pointer, order));

@@ -1,5 +1,6 @@
 //! Revisions.
 
+use crate::asking;
 use crate::body::Body;
 use crate::pool::Pool;
 use crate::problem::Problem;
@@ -26,7 +27,7 @@ pub struct NewRevision {
     request_body = NewRevision, responses((status = 201, body = Revision), (status = 422, body = Problem)))]
 #[post("/builds/{id}/revisions")]
 pub async fn create(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
-    let design = pool.take(move || super::design(body.json::<NewRevision>()?.document)).await?;
+    let design = pool.take(move || asking::design(body.json::<NewRevision>()?.document)).await?;
     let made = state.with(move |c, _| revision::create(c, *id, &design)).await?;
     Ok(HttpResponse::Created().json(made))
 }
@@ -49,7 +50,7 @@ pub struct Save {
 pub async fn save(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<Json<Revision>, Problem> {
     let read = move || {
         let Save { base_version, document } = body.json()?;
-        Ok((base_version, super::design(document)?))
+        Ok((base_version, asking::design(document)?))
     };
     let (base_version, design) = pool.take(read).await?;
     Ok(Json(state.with(move |c, _| revision::save(c, *id, base_version, &design)).await?))

@@ -1,5 +1,6 @@
 //! The shelf.
 
+use crate::asking;
 use crate::body::Body;
 use crate::pool::Pool;
 use crate::problem::Problem;
@@ -66,7 +67,7 @@ pub struct KeptWoofer {
 #[post("/woofers/keep")]
 pub async fn keep(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let read = move || {
-        let made = ShelfWoofer::from_sheet(&super::design(body.json::<KeptWoofer>()?.document)?.woofer);
+        let made = ShelfWoofer::from_sheet(&asking::design(body.json::<KeptWoofer>()?.document)?.woofer);
         oak_drum_shelf::check(&made).map_err(|problems| Problem::woofer(&problems))?;
         Ok(made)
     };

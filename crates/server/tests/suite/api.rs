@@ -52,7 +52,7 @@ fn the_interface() {
 fn serves_its_documents_and_headers(client: &Client) {
     assert_eq!(client.get("/api/health/live").status, 204);
     assert_eq!(client.get("/api/openapi.json").body, oak_drum_server::openapi::document());
-    assert_eq!(client.get("/api/schema/design").body, oak_drum_design::schema::design());
+    assert_eq!(client.get("/api/schema/design").body, oak_drum_document::schema::design());
     assert_eq!(client.get("/api/families").body.as_array().unwrap().len(), 11);
     assert_eq!(client.get("/api/builds").body.as_array().unwrap().len(), 7);
     assert!(client.get("/api/woofers").body.as_array().unwrap().len() >= 16);

@@ -2,10 +2,11 @@
 
 use oak_drum_cabinet::board::{Board, Role};
 use oak_drum_cabinet::bodies::{Body, clearance};
-use oak_drum_design::analysis::{Analysis, Change, apply};
-use oak_drum_design::cabinet::seats::{Kind, built};
+use oak_drum_design::analysis::Analysis;
+use oak_drum_design::cabinet::seat::Kind;
+use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::cabinet::steps::steps;
-use oak_drum_design::{Design, read_value};
+use oak_drum_document::{Change, Design, apply, read_value};
 use serde_json::{Value, json};
 
 /// Work on the inside of the shell.

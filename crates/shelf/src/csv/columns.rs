@@ -146,7 +146,7 @@ pub fn meaning(header: &str) -> Result<Meaning, String> {
     Err(wrong_unit.unwrap_or_else(|| {
         let known: Vec<String> = COLUMNS.iter().map(|c| c.field.to_owned()).collect();
         let hint =
-            oak_drum_design::read::nearest(&text, &known).map_or(String::new(), |n| format!("; did you mean \"{n}\"?"));
+            oak_drum_document::nearest(&text, &known).map_or(String::new(), |n| format!("; did you mean \"{n}\"?"));
         format!("not known, left out{hint}")
     }))
 }
@@ -196,7 +196,7 @@ mod tests {
     /// Every field of a woofer that is stated has its column, and no name is claimed twice.
     #[test]
     fn every_field_has_a_column() {
-        let schema = oak_drum_design::schema::of::<Woofer>();
+        let schema = oak_drum_document::schema::of::<Woofer>();
         let fields: BTreeSet<&str> = schema["properties"].as_object().unwrap().keys().map(String::as_str).collect();
         let columns: BTreeSet<&str> = COLUMNS.iter().map(|c| c.field).collect();
         assert!(fields.is_subset(&columns), "{:?}", fields.difference(&columns));

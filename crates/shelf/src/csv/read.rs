@@ -121,7 +121,9 @@ fn ranges() -> &'static BTreeMap<String, (f64, f64)> {
                 .into_iter()
                 .filter_map(|(name, p)| Some((name, (p["minimum"].as_f64()?, p["maximum"].as_f64()?))))
         };
-        of(oak_drum_design::schema::of::<Woofer>()).chain(of(oak_drum_design::schema::of::<ParameterSet>())).collect()
+        of(oak_drum_document::schema::of::<Woofer>())
+            .chain(of(oak_drum_document::schema::of::<ParameterSet>()))
+            .collect()
     })
 }
 

@@ -6,7 +6,7 @@ use crate::schema::build;
 use chrono::{DateTime, Utc};
 use diesel::pg::PgConnection;
 use diesel::prelude::*;
-use oak_drum_design::Design;
+use oak_drum_document::Design;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;

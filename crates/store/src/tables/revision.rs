@@ -5,7 +5,7 @@ use crate::schema::{build, history, revision};
 use chrono::{DateTime, Utc};
 use diesel::pg::PgConnection;
 use diesel::prelude::*;
-use oak_drum_design::Design;
+use oak_drum_document::Design;
 use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -53,7 +53,7 @@ fn document(design: &Design) -> Result<Value, Error> {
 
 /// Documents saved by an older version of the program are brought up to date as they are read.
 fn upgraded(mut list: Vec<Revision>) -> Vec<Revision> {
-    list.iter_mut().for_each(|r| oak_drum_design::upgrade::upgrade(&mut r.document));
+    list.iter_mut().for_each(|r| oak_drum_document::upgrade::upgrade(&mut r.document));
     list
 }
 
@@ -166,7 +166,7 @@ pub fn history_of(connection: &mut PgConnection, id: Uuid) -> Result<Vec<History
         .limit(200)
         .select(HistoryEntry::as_select())
         .load(connection)?;
-    list.iter_mut().for_each(|entry| oak_drum_design::upgrade::upgrade(&mut entry.document));
+    list.iter_mut().for_each(|entry| oak_drum_document::upgrade::upgrade(&mut entry.document));
     Ok(list)
 }
 

@@ -6,7 +6,7 @@ import { at } from "../../lib/pointer";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
-import { Steps } from "../box/Telling";
+import { Steps } from "../enclosure/Telling";
 import { portName } from "./useAirway";
 
 /** The ports of the box, or its radiators, as fields. */

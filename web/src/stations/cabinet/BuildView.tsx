@@ -4,7 +4,7 @@ import { tidy } from "../../lib/quantity";
 import { SavedTable } from "../../ui/Plot";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";
-import { NoCabinet } from "../box/NoCabinet";
+import { NoCabinet } from "../enclosure/NoCabinet";
 import { useBench } from "./useCabinet";
 
 type Tick = { step: string; done?: boolean; note?: string };

@@ -2,8 +2,8 @@ import { useSettings } from "../../app/settings";
 import { printUnit, show } from "../../lib/quantity";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument } from "../../workbench/context";
-import { AirLedger } from "../box/AirLedger";
-import { NoCabinet } from "../box/NoCabinet";
+import { AirLedger } from "../enclosure/AirLedger";
+import { NoCabinet } from "../enclosure/NoCabinet";
 import { useCabinet } from "./useCabinet";
 
 const SIZES = ["held", "width_mm", "height_mm", "depth_mm", "panel_mm", "baffle_mm", "baffle_layers"];

@@ -3,7 +3,7 @@ import { api, get, type DrawingSheet } from "../../api/client";
 import { downloadText, fileName } from "../../lib/download";
 import { Button } from "../../ui/Button";
 import { useDocument, useWorkbench } from "../../workbench/context";
-import { NoCabinet } from "../box/NoCabinet";
+import { NoCabinet } from "../enclosure/NoCabinet";
 import { Drawn } from "./Drawn";
 import { useDrawings } from "./useCabinet";
 

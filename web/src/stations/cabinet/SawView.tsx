@@ -5,7 +5,7 @@ import { SavedTable } from "../../ui/Plot";
 import { Button } from "../../ui/Button";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";
-import { NoCabinet } from "../box/NoCabinet";
+import { NoCabinet } from "../enclosure/NoCabinet";
 import { SheetDrawing } from "./SheetDrawing";
 import { useCutting } from "./useCabinet";
 

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useDocument } from "../../workbench/context";
-import { NoCabinet } from "../box/NoCabinet";
+import { NoCabinet } from "../enclosure/NoCabinet";
 import { Drawn } from "./Drawn";
 import type { Scene } from "./scene";
 import { useCabinet, useDrawings } from "./useCabinet";

@@ -4,7 +4,7 @@ import { Button } from "../../ui/Button";
 import { Plot, Saved, SavedTable } from "../../ui/Plot";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";
-import { FillLibrary } from "../box/FillLibrary";
+import { FillLibrary } from "../enclosure/FillLibrary";
 import { at } from "../../lib/pointer";
 import { liningSeed, useQuiet } from "./useQuiet";
 

@@ -5,7 +5,7 @@ import { Button } from "../../ui/Button";
 import { Saved, SavedTable } from "../../ui/Plot";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";
-import { NoCabinet } from "../box/NoCabinet";
+import { NoCabinet } from "../enclosure/NoCabinet";
 import { useQuiet } from "./useQuiet";
 
 const FIELDS = ["board", "baffle_board", "inner_layer", "clear_by", "panel_mm", "baffle_mm", "braces"];

@@ -1,0 +1,27 @@
+//! The voice coil as the amplifier sees it while the cone is held.
+
+/// The blocked coil: Re in series with Le and, if given, L2 in parallel with R2 and a semi-inductance K·(jω)^n
+/// (Leach, *Loudspeaker voice-coil inductance losses*, JAES 2002).
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Coil {
+    /// Resistance, Ω.
+    pub re: f64,
+    /// Series inductance, H.
+    pub le: f64,
+    /// (L2 in H, R2 in Ω).
+    pub parallel: Option<(f64, f64)>,
+    /// (K in Ω·s^n, n) of the semi-inductance.
+    pub semi: Option<(f64, f64)>,
+}
+
+impl Coil {
+    /// The same with every impedance `ratio` times as large.
+    pub fn scaled(&self, ratio: f64) -> Coil {
+        Coil {
+            re: self.re * ratio,
+            le: self.le * ratio,
+            parallel: self.parallel.map(|(l, r)| (l * ratio, r * ratio)),
+            semi: self.semi.map(|(k, n)| (k * ratio, n)),
+        }
+    }
+}

@@ -1,0 +1,15 @@
+//! What the build is for, and the rules about that.
+
+mod rules;
+
+use crate::finding::Rule;
+
+/// The rules of this station: name, station where it is seen, function.
+pub const RULES: &[Rule] = &[
+    ("box_over_brief", "box", rules::box_over_brief),
+    ("over_budget", "cabinet", rules::over_budget),
+    ("brief_level", "brief", rules::brief_level),
+    ("spaces_differ", "box", rules::spaces_differ),
+    ("hearing", "brief", rules::hearing),
+    ("heavy", "box", rules::heavy),
+];

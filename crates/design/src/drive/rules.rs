@@ -1,0 +1,241 @@
+//! Rules about what woofer and amplifier can stand at the drive chosen.
+
+use crate::analysis::Analysis;
+use crate::finding::{self, Finding, Severity, Whose, capital, finding, remedy, rounded, say};
+use crate::trial::Case;
+use crate::woofer::arrangement::wiring_in_words;
+use oak_drum_acoustics::driver::wirings;
+use oak_drum_document::Change;
+use serde_json::json;
+
+fn drive(volts: f64) -> Vec<Change> {
+    vec![Change::set("/drive", json!({"kind": "voltage", "volts": volts}))]
+}
+
+fn stroke_mm(analysis: &Analysis, from: f64, to: f64) -> Option<(f64, f64)> {
+    analysis.largest(&analysis.curves().stroke, from, to).map(|(x, f)| (x * 1e3, f))
+}
+
+/// The cone runs past Xmax in the band it is meant to play.
+pub fn stroke_over_limit(case: &Case) -> Vec<Finding> {
+    let Some(limit) = case.design.woofer.xmax_mm else { return Vec::new() };
+    let low = case.lowest_note();
+    let Some((stroke, at)) = stroke_mm(case, low, 800.0).filter(|(x, _)| *x > limit) else { return Vec::new() };
+    let volts = case.conditions.volts;
+    let mut f = finding(
+        Severity::Broken,
+        Whose::DataSheet,
+        "/drive",
+        format!("Cone past its limit at {at:.0} Hz"),
+        format!("{stroke:.1} mm one way at {at:.0} Hz with {} V; Xmax is {limit:.1} mm.", say(volts)),
+        (stroke, "mm"),
+        Some(limit),
+    );
+    let level = |a: &Analysis| a.largest(&a.curves().level_db, low, 200.0).map_or(0.0, |l| l.0);
+    let before = level(case);
+    let lower = rounded(volts * limit / stroke * 0.995);
+    f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
+        Some(format!("{:.1} mm; {:.1} dB quieter", stroke_mm(a, low, 800.0)?.0, before - level(a)))
+    }));
+    if let Some((at, net)) = finding::volume(case) {
+        let volume = rounded(net * 0.7e3);
+        let title = format!("{} L instead: the air holds the cone", say(volume));
+        f.remedies.extend(remedy(case, title, vec![Change::set(at, volume)], |a| {
+            let after = stroke_mm(a, low, 800.0)?.0;
+            (after < stroke).then(|| format!("{after:.1} mm; {}", finding::low_end(a)))
+        }));
+    }
+    if case.design.array.count == 1 {
+        let volume = case.wired.chambers.first().map_or(0.0, |c| c.net * 2e3);
+        let mut changes = drive(rounded(volts / 2.0));
+        changes.push(Change::set("/array/count", 2));
+        changes.push(Change::set("/enclosure/net_volume_l", rounded(volume)));
+        f.remedies.extend(remedy(case, "Two woofers, twice the box, half the voltage", changes, |a| {
+            Some(format!("{:.1} mm each at the same level ({:+.1} dB)", stroke_mm(a, low, 800.0)?.0, level(a) - before))
+        }));
+    }
+    vec![f]
+}
+
+/// Below its tuning a vented box no longer holds the cone.
+pub fn unloads_below_tuning(case: &Case) -> Vec<Finding> {
+    let Some((limit, tuning)) = case.design.woofer.xmax_mm.zip(case.wired.unloads_below) else {
+        return Vec::new();
+    };
+    let top = tuning.min(case.lowest_note()) * 0.98;
+    let over = |a: &Analysis| {
+        let c = a.curves();
+        c.frequency.iter().zip(&c.stroke).rev().find(|(f, x)| **f < top && **x * 1e3 > limit).map(|(f, _)| *f)
+    };
+    let Some(from) = over(case) else { return Vec::new() };
+    let worst = stroke_mm(case, 5.0, top).map_or(0.0, |x| x.0);
+    let volts = case.conditions.volts;
+    let mut f = finding(
+        Severity::Look,
+        Whose::DataSheet,
+        "/drive",
+        format!("Cone runs free below {from:.0} Hz"),
+        format!(
+            "Under the tuning the box no longer holds the cone: past {limit:.1} mm from {from:.0} Hz down at {} V. Send it nothing that low, or put a low cut before the amplifier.",
+            say(volts)
+        ),
+        (worst, "mm"),
+        Some(limit),
+    );
+    let lower = rounded(volts * limit / worst * 0.995);
+    f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
+        over(a).is_none().then(|| format!("stays inside {limit:.1} mm down to 5 Hz"))
+    }));
+    vec![f]
+}
+
+/// Passive radiators driven past their stroke from the lowest note up.
+pub fn radiator_over_limit(case: &Case) -> Vec<Finding> {
+    let Some(limit) = crate::analysis::radiator_limit(case).map(|x| x * 1e3) else { return Vec::new() };
+    let low = case.lowest_note();
+    let stroke = |a: &Analysis| a.largest(&a.curves().radiator_stroke, low, 300.0).map(|(x, f)| (x * 1e3, f));
+    let Some((most, at)) = stroke(case).filter(|(x, _)| *x > limit) else { return Vec::new() };
+    let volts = case.conditions.volts;
+    let mut f = finding(
+        Severity::Broken,
+        Whose::DataSheet,
+        "/enclosure/radiators/count",
+        format!("Radiator past its limit at {at:.0} Hz"),
+        format!("{most:.1} mm one way at {at:.0} Hz with {} V; it can do {limit:.1} mm.", say(volts)),
+        (most, "mm"),
+        Some(limit),
+    );
+    let lower = rounded(volts * limit / most * 0.995);
+    f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
+        Some(format!("{:.1} mm", stroke(a)?.0))
+    }));
+    let document = serde_json::to_value(&case.design.enclosure).unwrap_or_default();
+    let radiators = |name: &str| document.pointer(&format!("/radiators/{name}")).and_then(serde_json::Value::as_f64);
+    if let Some((count, added)) = radiators("count").zip(radiators("added_mass_g")) {
+        // twice the radiators at the same tuning want twice the mass on each
+        let one = case.wired.figures.iter().find(|f| f.id == "radiator_mass_g").map_or(0.0, |f| f.value);
+        let changes = vec![
+            Change::set("/enclosure/radiators/count", (count * 2.0) as u32),
+            Change::set("/enclosure/radiators/added_mass_g", rounded(added + one)),
+        ];
+        f.remedies.extend(remedy(case, "Twice as many, heavier", changes, |a| {
+            let after = stroke(a)?.0;
+            (after < most).then(|| format!("{after:.1} mm each; {}", finding::low_end(a)))
+        }));
+    }
+    vec![f]
+}
+
+/// Largest heat in all coils, W.
+fn heat(analysis: &Analysis) -> f64 {
+    let motor = &analysis.context.array.motor;
+    let rg = analysis.context.source_resistance;
+    analysis
+        .curves()
+        .impedance
+        .iter()
+        .map(|z| (analysis.conditions.volts / (z + rg).norm()).powi(2) * motor.coil.re)
+        .fold(0.0, f64::max)
+}
+
+/// More heat in the coils than they are rated for.
+pub fn coil_over_power(case: &Case) -> Vec<Finding> {
+    let Some(limit) = case.conditions.limits.heat else { return Vec::new() };
+    let heat = heat(case);
+    if heat <= limit {
+        return Vec::new();
+    }
+    let volts = case.conditions.volts;
+    let mut f = finding(
+        Severity::Broken,
+        Whose::DataSheet,
+        "/drive",
+        "Coil too hot",
+        format!(
+            "{} V bring up to {} W of heat into the coils, rated for {} W: they burn in minutes.",
+            say(volts),
+            say(heat),
+            say(limit)
+        ),
+        (heat, "W"),
+        Some(limit),
+    );
+    let lower = rounded(volts * (limit / heat).sqrt() * 0.995);
+    f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
+        Some(format!("{} W at most", say(self::heat(a))))
+    }));
+    vec![f]
+}
+
+/// Lowest impedance, Ω, and where, Hz.
+fn lowest_impedance(analysis: &Analysis) -> Option<(f64, f64)> {
+    let c = analysis.curves();
+    c.impedance.iter().zip(&c.frequency).map(|(z, f)| (z.norm(), *f)).min_by(|a, b| a.0.total_cmp(&b.0))
+}
+
+/// A load below what the amplifier may drive. Nominal loads lie above their lowest impedance by custom, so a
+/// fifth under the amplifier's lowest load is still allowed (IEC 60268-5: not below 80 % of the rated value).
+pub fn load_below_amplifier(case: &Case) -> Vec<Finding> {
+    let Some((amplifier, (z, at))) = case.design.brief.amplifier.zip(lowest_impedance(case)) else {
+        return Vec::new();
+    };
+    let limit = amplifier.minimum_load_ohm * 0.8;
+    if z >= limit {
+        return Vec::new();
+    }
+    let mut f = finding(
+        Severity::Broken,
+        Whose::Brief,
+        "/array/woofers_in_series",
+        "Load too low for the amplifier",
+        format!(
+            "The impedance falls to {z:.2} ohm at {at:.0} Hz; an amplifier for {} ohm may go down to {limit:.2}.",
+            say(amplifier.minimum_load_ohm)
+        ),
+        (z, "ohm"),
+        Some(limit),
+    );
+    let array = &case.design.array;
+    for (coils, in_series) in wirings(array.count, case.woofer.coils) {
+        if (coils, in_series) == (array.coils, array.woofers_in_series) {
+            continue;
+        }
+        let changes = vec![
+            Change::set("/array/coils", serde_json::to_value(coils).unwrap_or_default()),
+            Change::set("/array/woofers_in_series", in_series),
+        ];
+        let title = capital(&wiring_in_words(array.count, case.woofer.coils, coils, in_series));
+        let found = remedy(case, title, changes, |a| {
+            let after = lowest_impedance(a)?.0;
+            (after >= limit).then(|| format!("lowest impedance {after:.1} ohm"))
+        });
+        if let Some(found) = found {
+            f.remedies.push(found);
+            break;
+        }
+    }
+    vec![f]
+}
+
+/// A drive the amplifier cannot give.
+pub fn drive_over_amplifier(case: &Case) -> Vec<Finding> {
+    let Some(limit) = case.conditions.limits.volts else { return Vec::new() };
+    let volts = case.conditions.volts;
+    if volts <= limit * 1.001 {
+        return Vec::new();
+    }
+    let mut f = finding(
+        Severity::Look,
+        Whose::Brief,
+        "/brief/amplifier",
+        "More than the amplifier gives",
+        format!("The curves are drawn for {} V; the amplifier clips at {} V.", say(volts), say(limit)),
+        (volts, "V"),
+        Some(limit),
+    );
+    let lower = (limit * 10.0).floor() / 10.0;
+    f.remedies.extend(remedy(case, format!("Drive with {lower} V"), drive(lower), |_| {
+        Some("what the amplifier can give".into())
+    }));
+    vec![f]
+}

@@ -1,0 +1,301 @@
+//! What an evaluation says: figures, curves, ports, ledger and findings.
+
+use crate::analysis::ledger::Ledger;
+use crate::enclosure::figures::Passband;
+use crate::finding::Finding;
+use crate::woofer::arrangement::ArrayResult;
+use crate::woofer::sheet::WooferResult;
+use oak_drum_acoustics::driver::{Contradiction, Indication};
+use oak_drum_acoustics::families::{Figure, Mark};
+use oak_drum_acoustics::outputs::Ruling;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+/// The result of evaluating a design. Arrays have one entry per frequency, in the order asked for.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+#[schemars(title = "Oak Drum result")]
+pub struct Evaluation {
+    /// Always `oak-drum-result`.
+    #[schemars(extend("const" = "oak-drum-result"))]
+    pub format: String,
+    /// Version of this format.
+    #[schemars(extend("const" = 1))]
+    pub version: u32,
+    /// The conditions everything was computed under.
+    pub conditions: ResultConditions,
+    /// The figures that sum the design up.
+    pub summary: Summary,
+    /// The curves.
+    pub curves: CurveArrays,
+    /// The ports, worked out.
+    pub ports: Vec<PortResult>,
+    /// The line or horn as it was computed; absent in other families.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub path: Option<PathResult>,
+    /// The air ledger; absent without a cabinet.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub ledger: Option<Ledger>,
+    /// Findings, worst first; absent where they were not asked for.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub findings: Option<Vec<Finding>>,
+}
+
+/// The conditions a result holds under.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct ResultConditions {
+    /// Source voltage behind its resistance, V rms.
+    pub volts: f64,
+    /// Distance, m.
+    pub distance_m: f64,
+    /// Solid angle, sr.
+    pub solid_angle_sr: f64,
+    /// Speed of sound, m/s.
+    pub speed_of_sound_m_per_s: f64,
+    /// Density of the air, kg/m³.
+    pub density_kg_per_m3: f64,
+    /// Resistance of source and leads, Ω.
+    pub source_resistance_ohm: f64,
+}
+
+/// Figures that sum a design up.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct Summary {
+    /// The family's own figures, the most telling first.
+    pub figures: Vec<Figure>,
+    /// Level the band edges are measured against, dB.
+    pub reference_level_db: f64,
+    /// Highest level below five times fs, dB.
+    pub peak_level_db: f64,
+    /// Where that is, Hz.
+    pub peak_frequency_hz: f64,
+    /// Highest frequency below the passband at half power (3.01 dB under the reference), Hz.
+    pub f3_hz: Option<f64>,
+    /// The same 6 dB under the reference, Hz.
+    pub f6_hz: Option<f64>,
+    /// The same 10 dB under the reference, Hz.
+    pub f10_hz: Option<f64>,
+    /// The woofer as it is simulated.
+    pub woofer: WooferResult,
+    /// Where the woofer's sheet contradicts itself by more than 1 %, worst first.
+    pub contradictions: Vec<Contradiction>,
+    /// What custom reads out of fs, Qts and fs/Qes.
+    pub indications: Vec<Indication>,
+    /// Wiring, isobaric pairs and added mass, worked out.
+    pub array: ArrayResult,
+    /// The chambers, the one behind the cone first.
+    pub chambers: Vec<ChamberResult>,
+    /// What is worth seeing on the frequency axis.
+    pub marks: Vec<Mark>,
+    /// Values at hand for a field with the tuning each gives (weights on a passive radiator).
+    pub steps: Vec<StepResult>,
+    /// Edges, gain and ripple of a box that plays in a band; absent in others.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub passband: Option<Passband>,
+    /// Stroke one way the passive radiators can do, mm; absent without them, or where it is not stated.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub radiator_limit_mm: Option<f64>,
+    /// What of it is an estimate, in a sentence.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub estimate: Option<String>,
+    /// Lowest standing wave of the chamber behind the cone as stated or assumed, Hz; absent in families without one.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub lowest_wave_hz: Option<f64>,
+    /// Lowest mode of the cabinet's panels, between clamped and supported (an estimate), Hz; absent without a cabinet.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub lowest_panel_hz: Option<f64>,
+    /// Air speed in the fastest port, mouth or throat at this drive, from the lowest note to twice the tuning, peak, m/s; absent
+    /// without one.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub fastest_air_m_per_s: Option<f64>,
+}
+
+/// A chamber, worked out.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct ChamberResult {
+    /// Place of its net volume in the design (JSON pointer); empty where it follows from other sizes.
+    pub pointer: String,
+    /// Net air volume, L.
+    pub net_l: f64,
+    /// By how much the fill makes it act larger.
+    pub fill_factor: f64,
+}
+
+/// A value at hand.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct StepResult {
+    /// Place of the field (JSON pointer).
+    pub pointer: String,
+    /// The value.
+    pub value: f64,
+    /// In words.
+    pub title: String,
+    /// The tuning it gives, Hz.
+    pub tuning_hz: f64,
+}
+
+/// A line or horn as it was computed.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct PathResult {
+    /// Places along the centre line, mm.
+    pub at_mm: Vec<f64>,
+    /// Areas there, cm².
+    pub area_cm2: Vec<f64>,
+    /// Where the woofer looks in, mm.
+    pub taps_mm: Vec<f64>,
+}
+
+/// A port, worked out.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct PortResult {
+    /// Place of the port in the design (JSON pointer).
+    pub pointer: String,
+    /// Length from opening to opening, flares included, mm; negative only for a plain mass whose tuning no
+    /// real tube of this area reaches.
+    pub length_mm: f64,
+    /// Length with both end corrections, mm.
+    pub effective_length_mm: f64,
+    /// Area of all openings, cm².
+    pub area_cm2: f64,
+    /// The box's tuning with this port, Hz.
+    pub tuning_hz: f64,
+    /// The highest tuning this opening can give in this box, Hz.
+    pub highest_tuning_hz: f64,
+    /// Whether the wanted tuning lies above that.
+    pub out_of_reach: bool,
+    /// First pipe resonance, c/(2·L_eff), Hz.
+    pub first_pipe_resonance_hz: f64,
+    /// Air-speed limit of common practice for its ends, m/s peak.
+    pub quiet_speed_m_per_s: f64,
+    /// The limit it is held against, m/s peak: the brief's own, or that of common practice.
+    pub air_limit_m_per_s: f64,
+}
+
+/// The curves.
+#[derive(Clone, Debug, Default, Serialize, Deserialize, JsonSchema)]
+pub struct CurveArrays {
+    /// Frequencies, Hz.
+    pub frequency_hz: Vec<f64>,
+    /// Level of everything that radiates, dB re 20 µPa rms.
+    pub level_db: Vec<f64>,
+    /// Cone stroke, peak one way, mm.
+    pub cone_stroke_mm: Vec<f64>,
+    /// Air speed in the fastest port, mouth or throat, peak, m/s; empty without one.
+    pub air_speed_m_per_s: Vec<f64>,
+    /// Stroke of the passive radiators, peak one way, mm; empty without one.
+    pub radiator_stroke_mm: Vec<f64>,
+    /// Force of cones and passive radiators on the cabinet, by their places and directions, peak, N.
+    pub shaking_force_n: Vec<f64>,
+    /// Their moment about the cabinet's middle, peak, N·m; empty without a cabinet.
+    pub shaking_moment_nm: Vec<f64>,
+    /// Sound power over the power taken, per cent; empty where the mouth stands in another part of space than the listener.
+    pub efficiency_percent: Vec<f64>,
+    /// Group delay, flight time removed, ms.
+    pub group_delay_ms: Vec<f64>,
+    /// Impedance at the terminals, magnitude, Ω.
+    pub impedance_ohm: Vec<f64>,
+    /// Impedance at the terminals, phase, degrees.
+    pub impedance_phase_deg: Vec<f64>,
+    /// Highest level the limits allow, dB; null where no limit was stated.
+    pub max_level_db: Vec<Option<f64>>,
+    /// Which limit rules there.
+    pub max_level_ruled_by: Vec<Ruling>,
+    /// Pressure of everything that radiates, real part, Pa rms (flight time left out).
+    pub pressure_sum_re_pa: Vec<f64>,
+    /// The same, imaginary part, Pa rms.
+    pub pressure_sum_im_pa: Vec<f64>,
+    /// Pressure of the cones alone, real part, Pa rms; empty where no cone is seen from outside.
+    pub pressure_cone_re_pa: Vec<f64>,
+    /// The same, imaginary part, Pa rms.
+    pub pressure_cone_im_pa: Vec<f64>,
+    /// Pressure of ports, mouths and passive radiators alone, real part, Pa rms; empty without one.
+    pub pressure_port_re_pa: Vec<f64>,
+    /// The same, imaginary part, Pa rms; empty without one.
+    pub pressure_port_im_pa: Vec<f64>,
+    /// Level at the cone's centre at this drive (Keele 1974; while ka < 1), dB; empty where no cone is seen from
+    /// outside.
+    pub near_field_cone_db: Vec<f64>,
+    /// Each port, mouth, throat and radiator by itself.
+    pub openings: Vec<OpeningCurves>,
+}
+
+/// One opening's air.
+#[derive(Clone, Debug, Default, Serialize, Deserialize, JsonSchema)]
+pub struct OpeningCurves {
+    /// What it is: "port", "rear port", "front port", "mouth", "throat", "open end", "outer tap", "radiators".
+    pub name: String,
+    /// How many equal ones make it up.
+    pub count: u32,
+    /// Area of all together, cm².
+    pub area_cm2: f64,
+    /// Whether it is heard outside.
+    pub outside: bool,
+    /// Air speed it is held against, peak, m/s; absent where none is.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub limit_m_per_s: Option<f64>,
+    /// Air speed, peak, m/s; empty of radiators.
+    pub air_speed_m_per_s: Vec<f64>,
+    /// Level in the middle of one of them at this drive (Keele 1974; while ka < 1), dB; empty inside.
+    pub near_field_db: Vec<f64>,
+}
+
+impl CurveArrays {
+    /// Every list of numbers with its name, one entry a frequency; those of the openings follow under their own
+    /// ([`OpeningCurves::lists_mut`]).
+    pub fn lists_mut(&mut self) -> [(&'static str, &mut Vec<f64>); 18] {
+        [
+            ("frequency_hz", &mut self.frequency_hz),
+            ("level_db", &mut self.level_db),
+            ("cone_stroke_mm", &mut self.cone_stroke_mm),
+            ("air_speed_m_per_s", &mut self.air_speed_m_per_s),
+            ("radiator_stroke_mm", &mut self.radiator_stroke_mm),
+            ("shaking_force_n", &mut self.shaking_force_n),
+            ("shaking_moment_nm", &mut self.shaking_moment_nm),
+            ("efficiency_percent", &mut self.efficiency_percent),
+            ("group_delay_ms", &mut self.group_delay_ms),
+            ("impedance_ohm", &mut self.impedance_ohm),
+            ("impedance_phase_deg", &mut self.impedance_phase_deg),
+            ("near_field_cone_db", &mut self.near_field_cone_db),
+            ("pressure_sum_re_pa", &mut self.pressure_sum_re_pa),
+            ("pressure_sum_im_pa", &mut self.pressure_sum_im_pa),
+            ("pressure_cone_re_pa", &mut self.pressure_cone_re_pa),
+            ("pressure_cone_im_pa", &mut self.pressure_cone_im_pa),
+            ("pressure_port_re_pa", &mut self.pressure_port_re_pa),
+            ("pressure_port_im_pa", &mut self.pressure_port_im_pa),
+        ]
+    }
+}
+
+impl OpeningCurves {
+    /// Every list of numbers with its name.
+    pub fn lists_mut(&mut self) -> [(&'static str, &mut Vec<f64>); 2] {
+        [("air_speed_m_per_s", &mut self.air_speed_m_per_s), ("near_field_db", &mut self.near_field_db)]
+    }
+}
+
+impl Evaluation {
+    /// Leaves the complex pressures out, for a reader who draws levels only.
+    pub fn without_pressures(&mut self) {
+        for (name, list) in self.curves.lists_mut() {
+            if name.starts_with("pressure_") {
+                list.clear();
+            }
+        }
+    }
+
+    /// Rounds the curves to `digits` significant digits (for the wire; a screen shows fewer).
+    pub fn round(&mut self, digits: i32) {
+        let round = |x: &mut f64| {
+            if *x != 0.0 && x.is_finite() {
+                let scale = 10f64.powi(digits - 1 - x.abs().log10().floor() as i32);
+                *x = (*x * scale).round() / scale;
+            }
+        };
+        for (_, list) in self.curves.lists_mut() {
+            list.iter_mut().for_each(round);
+        }
+        for (_, list) in self.curves.openings.iter_mut().flat_map(OpeningCurves::lists_mut) {
+            list.iter_mut().for_each(round);
+        }
+        self.curves.max_level_db.iter_mut().flatten().for_each(round);
+    }
+}

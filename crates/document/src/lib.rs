@@ -1,0 +1,27 @@
+//! The design document: what a builder decides, in one open, versioned JSON text.
+//!
+//! [`read()`] takes a text to a [`Design`], upgrading older versions and refusing what it does not know, with the place and the
+//! nearest right name; [`Change`]s alter it. No interface, no I/O, and nothing is computed here.
+#![deny(missing_docs)]
+
+mod bench;
+mod cabinet;
+mod change;
+mod design;
+mod problem;
+mod read;
+mod reader;
+mod saw;
+pub mod schema;
+mod shape;
+pub mod upgrade;
+
+pub use bench::{Prices, Tick};
+pub use cabinet::{Brace, Cabinet, InnerLayer, Lies, Ties};
+pub use change::{Change, apply};
+pub use design::*;
+pub use problem::{Code, Problem};
+pub use read::{check, read, read_current, read_value, sheet_problems};
+pub use reader::{MOST_PROBLEMS, Reader, nearest};
+pub use saw::{Carried, InchSteps, Offcut, Saw};
+pub use shape::{AmplifierSpace, FirstLane, FoldSpec, Held, Near, Shape, Spot, Terminals, WooferOn};

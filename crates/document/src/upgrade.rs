@@ -1,0 +1,114 @@
+//! From older versions of the document to the newest: one function a step.
+
+use crate::design::VERSION;
+use serde_json::{Value, json};
+
+/// The steps in order; step `i` takes version `i + 1` to `i + 2`.
+const STEPS: &[fn(&mut Value)] = &[one_to_two, two_to_three, three_to_four];
+
+/// Upgrades a document in place as far as it is older than [`VERSION`]; others are left as they are.
+pub fn upgrade(document: &mut Value) {
+    while let Some(version) = document.get("version").and_then(Value::as_u64) {
+        let Some(step) = usize::try_from(version).ok().and_then(|v| v.checked_sub(1)).and_then(|i| STEPS.get(i)) else {
+            return;
+        };
+        step(document);
+        document["version"] = json!(version + 1);
+        debug_assert!(version < u64::from(VERSION));
+    }
+}
+
+/// Version 1 knew one tube only: `enclosure.port` was {diameter_mm, tuning_hz or length_mm, flared}, the drive
+/// was `drive_volts`, and the two resistances were one.
+fn one_to_two(document: &mut Value) {
+    if let Some(volts) = take(document, "drive_volts") {
+        document["drive"] = json!({"kind": "voltage", "volts": volts});
+    }
+    if let Some(ohm) = take(document, "resistance_ohm") {
+        document["source"] = json!({"source_resistance_ohm": ohm});
+    }
+    let Some(port) = document.pointer_mut("/enclosure/port") else { return };
+    let Some(diameter) = take(port, "diameter_mm") else { return };
+    let sizing = match (take(port, "tuning_hz"), take(port, "length_mm")) {
+        (_, Some(length)) => json!({"by": "length", "length_mm": length}),
+        (tuning, None) => json!({"by": "tuning", "tuning_hz": tuning}),
+    };
+    let flared = take(port, "flared") == Some(Value::Bool(true));
+    let count = take(port, "count").unwrap_or(json!(1));
+    let end =
+        |plain: &str| if flared { json!({"kind": "flared", "radius_mm": 15.0}) } else { json!({ "kind": plain }) };
+    let fresh = json!({
+        "section": {"shape": "round", "diameter_mm": diameter},
+        "count": count,
+        "sizing": sizing,
+        "inner_end": end("free"),
+        "outer_end": end("flanged"),
+    });
+    // what version 1 did not know stays in place, so that the reader names it
+    if let (Value::Object(port), Value::Object(fresh)) = (port, fresh) {
+        port.extend(fresh);
+    }
+}
+
+/// Version 2 named three wirings; version 3 counts the woofers in series.
+fn two_to_three(document: &mut Value) {
+    let Some(array) = document.get_mut("array") else { return };
+    let count = array.get("count").cloned().unwrap_or(json!(1));
+    let in_series = match array.get("wiring").and_then(Value::as_str) {
+        Some("series") => count,
+        Some("series_pairs_in_parallel") => json!(2),
+        Some("parallel") => json!(1),
+        // what version 2 did not know either stays in place, so that the reader names it
+        _ => return,
+    };
+    take(array, "wiring");
+    array["woofers_in_series"] = in_series;
+}
+
+/// Version 3 had one set of losses for both chambers of a bandpass box, did not say that a front horn's were the rear
+/// chamber's, and let a port be shorter than its flares.
+fn three_to_four(document: &mut Value) {
+    let Some(enclosure) = document.get_mut("enclosure") else { return };
+    for port in ["port", "rear_port", "front_port"] {
+        if let Some(port) = enclosure.get_mut(port) {
+            shorten_flares(port);
+        }
+    }
+    let chambers: &[(&str, &[&str])] = match enclosure.get("family").and_then(Value::as_str) {
+        Some("bandpass_fourth") => {
+            &[("leak_q", &["rear", "front"]), ("absorption_q", &["rear", "front"]), ("port_q", &["front"])]
+        }
+        Some("bandpass_sixth") => {
+            &[("leak_q", &["rear", "front"]), ("absorption_q", &["rear", "front"]), ("port_q", &["rear", "front"])]
+        }
+        Some("front_horn") => &[("leak_q", &["rear"]), ("absorption_q", &["rear"])],
+        _ => return,
+    };
+    for (name, ends) in chambers {
+        let Some(value) = take(enclosure, name) else { continue };
+        for end in *ends {
+            enclosure[format!("{end}_{name}")] = value.clone();
+        }
+    }
+}
+
+/// Flares that are longer together than the port that is given are cut to what there is of it, as they could be built; under
+/// 2 mm the edge is plain.
+fn shorten_flares(port: &mut Value) {
+    let Some(length) = port.pointer("/sizing/length_mm").and_then(Value::as_f64) else { return };
+    let radius = |port: &Value, end: &str| port.pointer(&format!("/{end}/radius_mm")).and_then(Value::as_f64);
+    let both: f64 = ["inner_end", "outer_end"].iter().filter_map(|end| radius(port, end)).sum();
+    if both <= length {
+        return;
+    }
+    for (end, plain) in [("inner_end", "free"), ("outer_end", "flanged")] {
+        if let Some(r) = radius(port, end) {
+            let cut = (r * length / both * 100.0).floor() / 100.0;
+            port[end] = if cut < 2.0 { json!({ "kind": plain }) } else { json!({"kind": "flared", "radius_mm": cut}) };
+        }
+    }
+}
+
+fn take(object: &mut Value, key: &str) -> Option<Value> {
+    object.as_object_mut()?.shift_remove(key)
+}

@@ -1,0 +1,51 @@
+//! What routes take out of a request's body.
+
+use crate::body::Body;
+use crate::pool::{Pool, Question};
+use crate::problem::Problem;
+use oak_drum_document::{Design, Reader};
+use serde::de::DeserializeOwned;
+use serde_json::Value;
+use std::sync::OnceLock;
+
+/// A part of a request, read by its published schema, with its problems at their places.
+pub fn part<T: DeserializeOwned + schemars::JsonSchema>(
+    reader: &'static OnceLock<Reader>,
+    value: Value,
+    at: &str,
+) -> Result<T, Problem> {
+    let reader = reader.get_or_init(|| Reader::new(oak_drum_document::schema::of::<T>()));
+    let mut problems = reader.problems(&value);
+    for problem in &mut problems {
+        problem.pointer = format!("{at}{}", problem.pointer);
+    }
+    if !problems.is_empty() {
+        return Err(Problem::design(&problems));
+    }
+    serde_json::from_value(value).map_err(|e| Problem::field(at, &e.to_string()))
+}
+
+/// Takes a body that is a design to what is worked out about it.
+pub async fn about<T: Send + 'static>(
+    pool: &Pool,
+    question: Question,
+    body: Body,
+    work: impl FnOnce(&Design) -> Option<T> + Send + 'static,
+) -> Result<T, Problem> {
+    let design = pool.take(move || design(body.json()?)).await?;
+    pool.work(question, design, work).await
+}
+
+/// A design from a request's body.
+pub fn design(value: Value) -> Result<Design, Problem> {
+    oak_drum_document::read_value(value).map_err(|problems| Problem::design(&problems))
+}
+
+/// A name from a request's body: 1 to 120 characters.
+pub fn name(text: &str) -> Result<String, Problem> {
+    let text = text.trim();
+    if text.is_empty() || text.chars().count() > 120 || text.contains('\0') {
+        return Err(Problem::field("/name", "a name of 1 to 120 characters is expected, for example \"Village hall\""));
+    }
+    Ok(text.to_owned())
+}

@@ -62,7 +62,7 @@ struct Found<'a> {
 
 impl Found<'_> {
     /// A path as it is written in this module, from the root: `crate::…`, `super::…`, `self::…`, or a child of this module.
-    fn from_root(&self, segments: &[String]) -> Option<Vec<String>> {
+    fn rooted(&self, segments: &[String]) -> Option<Vec<String>> {
         let mut at = match segments.first().map(String::as_str) {
             Some("crate") => Vec::new(),
             Some("super" | "self") => self.here.clone(),
@@ -83,7 +83,7 @@ impl Found<'_> {
 
     /// The file a path leads to: the longest part of it that is one, or the one whose name is handed on there.
     fn path(&mut self, segments: &[String]) {
-        let Some(mut whole) = self.from_root(segments) else { return };
+        let Some(mut whole) = self.rooted(segments) else { return };
         for _ in 0..8 {
             let long = (0..=whole.len()).rev().find(|n| self.modules.contains(&whole[..*n])).unwrap_or(0);
             let next = whole.get(long).and_then(|name| {
@@ -114,7 +114,7 @@ impl Found<'_> {
             syn::UseTree::Rename(name) => (name.rename.to_string(), with(&name.ident)),
             syn::UseTree::Glob(_) => return,
         };
-        if let Some(real) = self.from_root(&real) {
+        if let Some(real) = self.rooted(&real) {
             self.hands_on.insert((self.here.clone(), name), real);
         }
     }

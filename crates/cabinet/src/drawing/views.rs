@@ -152,7 +152,7 @@ pub fn elevation(boards: &[Board], side: Side) -> Drawing {
                 }
             }
             // where its centre is: from the left and from the lower edge
-            if hole.is_of_board() || hole.name.starts_with("mouth") {
+            if hole.is_of_board() {
                 continue;
             }
             if !heights.iter().any(|h| (h - c[1]).abs() < 0.5) {

@@ -147,7 +147,7 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
     let holes: Vec<String> = boards
         .iter()
         .flat_map(|b| {
-            let told = |h: &&Hole| (!h.is_of_board() || h.name == BAR_HOLE) && h.name != "bore" && h.name != "mouth";
+            let told = |h: &&Hole| (!h.is_of_board() || h.name == BAR_HOLE) && h.name != "bore";
             b.holes.iter().filter(told).map(move |h| (b, h))
         })
         .map(|(b, h)| {

@@ -308,6 +308,26 @@ fn a_woofer_inside_is_reached_through_the_back() {
     assert!(amount("gasket") >= 2.0 * (0.42 + 0.6));
 }
 
+/// A mouth in the back is sawn: the step says its size and place.
+#[test]
+fn a_mouth_in_the_back_is_among_the_holes() {
+    let line = json!({"family": "transmission_line", "length_mm": 1900, "woofer_at_mm": 400,
+                      "profile": {"shape": "tapered", "closed_end_cm2": 300, "open_end_cm2": 200}});
+    let a = analysis(&[
+        ("/enclosure", line),
+        ("/cabinet/braces", Value::Null),
+        ("/cabinet/fold", json!({"pattern": "u", "begins": "top_or_back", "leaves": "turned", "woofer_on": "side"})),
+        ("/cabinet/height_mm", json!(1000)),
+    ]);
+    let built = built(&a).unwrap();
+    let hole =
+        built.solids.boards.iter().flat_map(|b| &b.holes).find(|h| h.name == "mouth").expect("a mouth in a board");
+    let [tall, wide] = hole.opening.half().map(|h| 2.0 * h);
+    let text = steps(&a).unwrap().into_iter().find(|s| s.id == "holes").unwrap().text.to_lowercase();
+    let said = format!("{} mm x {} mm", (wide.max(tall) * 10.0).round() / 10.0, (tall.min(wide) * 10.0).round() / 10.0);
+    assert!(text.contains("mouth in") && text.contains(&said), "{said}: {text}");
+}
+
 /// A plan that cannot be built says so before anything else; several braces are told apart.
 #[test]
 fn a_plan_says_what_stands_against_it() {

@@ -10,6 +10,7 @@ use oak_drum_acoustics::network::element::Element;
 use oak_drum_acoustics::network::phasor::{Jet, Phasor};
 use oak_drum_acoustics::network::volume::Volume;
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
+use oak_drum_acoustics::source::Source;
 use std::hint::black_box;
 
 fn evaluate(criterion: &mut Criterion) {
@@ -27,9 +28,9 @@ fn evaluate(criterion: &mut Criterion) {
         ..Woofer::default()
     };
     let one = woofer.resolve(&air).expect("a full set");
-    let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), 0.1);
+    let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), Source::new(28.0, 0.1));
     let limits = Limits { heat: Some(400.0), stroke: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
-    let conditions = Conditions { air, volts: 28.0, distance: 1.0, solid_angle: SolidAngle::Half, limits };
+    let conditions = Conditions { air, distance: 1.0, solid_angle: SolidAngle::Half, limits };
     let list = log_frequencies(10.0, 1000.0, 1000);
     let mut time = |name: &str, enclosure: &Enclosure| {
         criterion.bench_function(name, |bencher| {

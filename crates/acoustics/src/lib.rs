@@ -25,3 +25,4 @@ pub mod path;
 pub mod pipes;
 pub mod port;
 pub mod radiation;
+pub mod source;

@@ -9,6 +9,7 @@ use oak_drum_acoustics::driver::{Arrangement, Array};
 use oak_drum_acoustics::families::Context;
 use oak_drum_acoustics::level::{SolidAngle, log_frequencies};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
+use oak_drum_acoustics::source::Source;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::analysis::inside::Shell;
 use oak_drum_design::enclosure::tolerance::{Tolerances, tolerance};
@@ -56,9 +57,9 @@ fn time(runs: usize, mut work: impl FnMut()) -> f64 {
 fn sweep(design: &Design, list: &[f64]) -> f64 {
     let air = Air::from(&design.air);
     let one = design.woofer.resolve(&air).expect("a full set");
-    let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), 0.0);
+    let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), Source::new(2.83, 0.0));
     let limits = Limits { heat: Some(400.0), stroke: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
-    let conditions = Conditions { air, volts: 2.83, distance: 1.0, solid_angle: SolidAngle::Half, limits };
+    let conditions = Conditions { air, distance: 1.0, solid_angle: SolidAngle::Half, limits };
     let wired = design.enclosure.wire(&context);
     let mut sweep = Sweep::new(&wired.network, conditions);
     black_box(sweep.band_edges(context.array.ts.fs, Reference::Efficiency));

@@ -6,6 +6,7 @@ use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Arrangement, Array, CoilWiring, Resolved, wirings};
 use oak_drum_acoustics::families::{Axis, Context, Enclosure, Wired, Wish, at, axes, rounded};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Ruling, Sweep};
+use oak_drum_acoustics::source::Source;
 use oak_drum_document::{ArraySpec, Brief, Design, Drive, FORMAT, Listening, VERSION};
 
 /// Thickness of the boards the outside volume is estimated with, m.
@@ -126,9 +127,9 @@ impl Bench {
         let (coils, in_series) =
             wiring(goal, &woofer, sheet.nominal_ohm, candidate.count, &air).ok_or(Refusal::NoWiring)?;
         let array = ArraySpec { count: candidate.count, coils, woofers_in_series: in_series, ..ArraySpec::default() };
-        let source_resistance = goal.source.source_resistance_ohm + goal.source.lead_resistance_ohm;
+        let source = Source::new(2.83, goal.source.source_resistance_ohm + goal.source.lead_resistance_ohm);
         let array_of = Array::new(&woofer, &air, &array.arrangement());
-        let context = Context { stated, ..Context::new(air, array_of, source_resistance) };
+        let context = Context { stated, ..Context::new(air, array_of, source) };
         let count = f64::from(candidate.count);
         let displacement = sheet.displacement().map_or(0.0, |d| d.0) * count;
         let largest = inside_l(goal.largest_outside_l) - displacement;
@@ -144,13 +145,7 @@ impl Bench {
         };
         Ok(Bench {
             axes: axes(candidate.family, &context, &wish).ok_or(Refusal::NoFamily)?,
-            conditions: Conditions {
-                air,
-                volts: 2.83,
-                distance: goal.distance_m,
-                solid_angle: goal.solid_angle,
-                limits,
-            },
+            conditions: Conditions { air, distance: goal.distance_m, solid_angle: goal.solid_angle, limits },
             context,
             array,
             band: goal.band(),

@@ -100,7 +100,7 @@ impl Family for BandpassFourth {
         wired.network.rear = behind.cone;
         wired.network.front = before.cone;
         let ratio = array.vas() / (behind.chamber.net * behind.chamber.fill_factor);
-        let qtc = array.qts_with_source(context.source_resistance) * (1.0 + ratio).sqrt();
+        let qtc = array.qts_with_source(context.source.low_resistance()) * (1.0 + ratio).sqrt();
         wired.figures = vec![
             Figure::new("fb_hz", "Front tuning", port.realised.tuning, "Hz", "Where the front port and the front chamber's air swing against each other."),
             Figure::new("rear_fc_hz", "Rear fc", omega / TAU, "Hz", "Resonance of the woofer on the rear chamber alone: the middle of the band when the front is tuned to it."),
@@ -118,7 +118,7 @@ impl Family for BandpassFourth {
     /// how wide against how loud. The band's gain against the woofer's own level is about (Qtc/Qts)².
     fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let array = &context.array;
-        let qts = array.qts_with_source(context.source_resistance);
+        let qts = array.qts_with_source(context.source.low_resistance());
         [("wide", 0.6, "flat over more than an octave, hardly louder than the woofer itself"),
          ("middle", 0.8, "a band of about an octave with some gain"),
          ("loud", 1.1, "narrow and loud: gain at the price of bandwidth and delay")]

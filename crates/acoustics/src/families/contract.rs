@@ -10,6 +10,7 @@ use crate::network::volume::Volume;
 use crate::network::{Network, Node};
 use crate::path::{MouthModel, MouthPlace, Path};
 use crate::port::{End, Port, Section, Sizing};
+use crate::source::Source;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -39,8 +40,8 @@ pub struct Context {
     pub stated: Air,
     /// The woofers.
     pub array: Array,
-    /// Resistance of source and leads, Ω.
-    pub source_resistance: f64,
+    /// What drives the woofers.
+    pub source: Source,
     /// Air speed (m/s, peak) a port may reach, in place of the quiet limit of its ends.
     pub air_limit: Option<f64>,
     /// A standing wave left out of every chamber (half waves across, up, behind), to learn what it does.
@@ -49,12 +50,12 @@ pub struct Context {
 
 impl Context {
     /// Quiet ports, every standing wave counted, sheets stated in the same air.
-    pub fn new(air: Air, array: Array, source_resistance: f64) -> Context {
-        Context { air, stated: air, array, source_resistance, air_limit: None, left_out: None }
+    pub fn new(air: Air, array: Array, source: Source) -> Context {
+        Context { air, stated: air, array, source, air_limit: None, left_out: None }
     }
     /// The driven diaphragm of this context.
     pub fn diaphragm(&self) -> Diaphragm {
-        Diaphragm { motor: self.array.motor, source_resistance: self.source_resistance, pairing: self.array.pairing }
+        Diaphragm { motor: self.array.motor, source: self.source, pairing: self.array.pairing }
     }
 }
 

@@ -71,7 +71,7 @@ impl Family for Sealed {
     }
 
     fn suggestions(context: &Context) -> Vec<Start<Self>> {
-        let qts = context.array.qts_with_source(context.source_resistance);
+        let qts = context.array.qts_with_source(context.source.low_resistance());
         [
             (0.707, "flattest level, the usual aim"),
             (0.577, "flattest delay (Bessel): more box and an earlier, gentler fall"),
@@ -129,7 +129,7 @@ fn total_q(context: &Context, plan: &Plan, omega: f64) -> f64 {
         x * ((box_of / diaphragm.driven::<Continued>(w).own).0 + 1.0)
     };
     let alpha = context.array.vas() / (plan.compliance(&context.air, omega) * context.air.bulk_modulus());
-    let q = context.array.qts_with_source(context.source_resistance) * (1.0 + alpha).sqrt();
+    let q = context.array.qts_with_source(context.source.low_resistance()) * (1.0 + alpha).sqrt();
     let middle = -0.5 / q;
     // begun apart from the real axis, so that none of them is a mirror of another
     let spread = Complex64::new(middle * middle - 1.0, 0.05).sqrt();
@@ -212,6 +212,7 @@ mod tests {
     use crate::driver::{Arrangement, Array, Woofer};
     use crate::fill::{FibreLaw, Material};
     use crate::level::{SolidAngle, log_frequencies};
+    use crate::source::Source;
     use crate::outputs::{Conditions, Limits, Sweep};
     use approx::assert_relative_eq;
 
@@ -227,7 +228,7 @@ mod tests {
             ..Woofer::default()
         };
         let air = Air::given(343.2, 1.2041);
-        Context::new(air, Array::new(&sheet.resolve(&air).unwrap(), &air, &Arrangement::plain(1)), 0.0)
+        Context::new(air, Array::new(&sheet.resolve(&air).unwrap(), &air, &Arrangement::plain(1)), Source::new(1.0, 0.0))
     }
 
     fn qtc(context: &Context, made: &Sealed) -> f64 {
@@ -294,7 +295,7 @@ mod tests {
             let fc = wired.figures.iter().find(|f| f.id == "fc_hz").unwrap().value;
             let list = log_frequencies(fc * 0.5, fc * 4.0, 60);
             let conditions =
-                Conditions { air, volts: 1.0, distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() };
+                Conditions { air, distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() };
             let level = Sweep::new(&wired.network, conditions).curves(&list).level_db;
             let misfit = |q: f64, f0: f64| {
                 let model = |f: f64| {

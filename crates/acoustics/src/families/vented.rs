@@ -57,7 +57,7 @@ impl Family for Vented {
     };
 
     fn wire(&self, context: &Context) -> Wired {
-        let Context { array, source_resistance, .. } = context;
+        let Context { array, source, .. } = context;
         let plan = Plan {
             pointer: "/net_volume_l",
             net_l: self.net_volume_l,
@@ -74,7 +74,7 @@ impl Family for Vented {
             Figure::new("fb_hz", "Tuning fb", fb, "Hz", "Where the air in the port and the air in the box swing against each other."),
             Figure::new("alpha", "Vas/Vb", alpha, "", "How much stiffer the box's air is than the suspension."),
             Figure::new("h", "fb/fs", fb / array.ts.fs, "", "Tuning against the woofer's own resonance."),
-            Figure::new("qts_in_circuit", "Qts in circuit", array.qts_with_source(*source_resistance), "", "Total Q with the source and lead resistance counted."),
+            Figure::new("qts_in_circuit", "Qts in circuit", array.qts_with_source(source.low_resistance()), "", "Total Q with the source and lead resistance counted."),
         ];
         wired.marks = seated.marks;
         wired.chambers = vec![seated.chamber];
@@ -85,7 +85,7 @@ impl Family for Vented {
 
     fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let array = &context.array;
-        let qts = array.qts_with_source(context.source_resistance);
+        let qts = array.qts_with_source(context.source.low_resistance());
         // Small 1973: small losses of all three kinds act together nearly as one leak.
         let q = |loss: Option<f64>| loss.map_or(0.0, |q| 1.0 / q);
         let together = 1.0 / (q(USUAL.leak_q) + q(USUAL.absorption_q) + q(USUAL.port_q));

@@ -14,14 +14,15 @@
 
 use super::phasor::Phasor;
 use crate::driver::{Motor, Pairing};
+use crate::source::Source;
 
 /// A driven diaphragm, or two behind one another.
 #[derive(Clone, Debug)]
 pub struct Diaphragm {
     /// Motor and suspension of the whole array; of isobaric pairs, of each bank.
     pub motor: Motor,
-    /// Resistance of source and leads Rg, Ω.
-    pub source_resistance: f64,
+    /// What drives it: E behind Rg.
+    pub source: Source,
     /// The air and wiring between the banks of isobaric pairs.
     pub pairing: Option<Pairing>,
 }
@@ -73,21 +74,21 @@ impl Diaphragm {
     #[inline(always)]
     pub fn driven<P: Phasor>(&self, omega: P::Omega) -> Driven<P> {
         let force = self.motor.bl / self.motor.sd;
-        let rg = self.source_resistance;
+        let rg = self.source.impedance::<P>(omega);
         let ze = self.coil_impedance::<P>(omega);
         let z = self.mechanical::<P>(omega);
         let Some(pairing) = self.pairing else {
-            let per_loop = (ze + P::constant(rg, 0.0)).recip();
+            let per_loop = (ze + rg).recip();
             let back = per_loop.scale(force);
             let y = (z + back.scale(force)).recip();
             return Driven { own: y, across: -y, injected: y * back, back, held: per_loop };
         };
         let air = P::j_omega(omega, pairing.compliance).recip().scale(2.0);
         let (per_loop, weight, volts, apart) = if pairing.series {
-            ((ze.scale(2.0) + P::constant(rg, 0.0)).recip(), 2.0, 1.0, z + air)
+            ((ze.scale(2.0) + rg).recip(), 2.0, 1.0, z + air)
         } else {
             let apart = z + air + ze.recip().scale(force * force);
-            ((ze + P::constant(2.0 * rg, 0.0)).recip(), 1.0, 2.0, apart)
+            ((ze + rg.scale(2.0)).recip(), 1.0, 2.0, apart)
         };
         let back = per_loop.scale(force);
         let sum = (z + back.scale(force * weight)).recip().scale(0.5);
@@ -114,7 +115,7 @@ impl Diaphragm {
     /// mass alone.
     pub fn acceleration(&self) -> f64 {
         let m = &self.motor;
-        let (rg, re) = (self.source_resistance, m.coil.re);
+        let (rg, re) = (self.source.low_resistance(), m.coil.re);
         let per_volt = match self.pairing {
             None => 1.0 / (rg + re),
             Some(Pairing { series: true, .. }) => 1.0 / (rg + 2.0 * re),

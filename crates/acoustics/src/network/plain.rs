@@ -55,7 +55,7 @@ pub fn solve(network: &Network, omega: f64) -> PlainFlows {
     // A cone takes U from the node behind it and gives it to the node before it.
     let one = Complex64::new(1.0, 0.0);
     let motor = &network.diaphragm.motor;
-    let rg = network.diaphragm.source_resistance;
+    let rg = network.diaphragm.source.impedance::<Complex64>(omega);
     if let Node::Inner(r) = network.rear {
         a[r][inner.0] += one;
         a[inner.0][r] += motor.sd;

@@ -122,7 +122,8 @@ impl Sweep<'_> {
         halt::check();
         let omega = f64x4::from(x.map(|x| x.exp() * TAU));
         let flows = self.flows(omega);
-        let p = Jet::j_omega(omega, self.pressure_scale / P_REF) * flows.sum;
+        let e = self.network.diaphragm.source.voltage::<Jet>(omega);
+        let p = Jet::j_omega(omega, self.pressure_scale / P_REF) * e * flows.sum;
         let size = p.v.norm_sqr();
         // p'/p, per unit of ln ω
         let slope = (p.d.re * p.v.re + p.d.im * p.v.im) / size * omega;

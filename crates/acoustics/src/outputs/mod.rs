@@ -20,8 +20,6 @@ use wide::f64x4;
 pub struct Conditions {
     /// The air.
     pub air: Air,
-    /// Source voltage behind its resistance, V rms.
-    pub volts: f64,
     /// Distance, m.
     pub distance: f64,
     /// Solid angle radiated into.
@@ -119,7 +117,7 @@ pub struct Sweep<'a> {
     network: &'a Network,
     conditions: Conditions,
     workspace: Workspace,
-    /// Pressure per volume velocity is jω times this: ρE/(Ωr).
+    /// Pressure per volume velocity is jω times this: ρ/(Ωr).
     pressure_scale: f64,
     /// Whether the flow of each opening is told.
     each: bool,
@@ -129,7 +127,7 @@ impl<'a> Sweep<'a> {
     /// Prepares a sweep.
     pub fn new(network: &'a Network, conditions: Conditions) -> Self {
         let c = &conditions;
-        let pressure_scale = c.air.rho * c.volts / (c.solid_angle.steradians() * c.distance);
+        let pressure_scale = c.air.rho / (c.solid_angle.steradians() * c.distance);
         Sweep { network, conditions, workspace: Workspace::new(network), pressure_scale, each: false }
     }
 
@@ -168,17 +166,16 @@ impl<'a> Sweep<'a> {
         let shake = self.network.shake;
 
         let conditions = self.conditions;
-        let volts = conditions.volts;
         let limits = conditions.limits;
         let motor = self.network.diaphragm.motor;
         let paired = self.network.diaphragm.pairing.is_some();
-        let rg = self.network.diaphragm.source_resistance;
+        let source = self.network.diaphragm.source;
         let unlimited = 1e300;
-        // Squared scale by which the drive may grow until each limit: limit²/value².
-        let heat = limits.heat.map(|w| w / (self.network.diaphragm.resistance() * volts * volts));
-        let stroke_limit = limits.stroke.map(|x| (x / (SQRT_2 * volts)).powi(2));
-        let volt_limit = limits.volts.map(|v| (v / volts).powi(2));
-        let current_limit = limits.amperes.map(|i| (i / volts).powi(2));
+        // Squared scale by which a drive of one volt may grow until each limit: limit²/value².
+        let heat = limits.heat.map(|w| w / self.network.diaphragm.resistance());
+        let stroke_limit = limits.stroke.map(|x| (x / SQRT_2).powi(2));
+        let volt_limit = limits.volts.map(|v| v.powi(2));
+        let current_limit = limits.amperes.map(|i| i.powi(2));
         let speed_has_limit =
             self.network.radiators.iter().any(|r| r.limit.is_some() && r.kind != RadiatorKind::Sprung);
         let sprung = self.network.radiators.iter().any(|r| r.kind == RadiatorKind::Sprung);
@@ -196,7 +193,10 @@ impl<'a> Sweep<'a> {
             let omega = f64x4::from(f) * TAU;
             let flows = self.flows(omega);
 
-            let jw = Jet::j_omega(omega, self.pressure_scale);
+            let e = source.voltage::<Jet>(omega);
+            let e_sqr = e.v.norm_sqr();
+            let volts = e_sqr.sqrt();
+            let jw = Jet::j_omega(omega, self.pressure_scale) * e;
             let sum = jw * flows.sum;
             let cone = jw.v * flows.cone.v;
             let port = jw.v * flows.port.v;
@@ -207,8 +207,8 @@ impl<'a> Sweep<'a> {
             let outer_sqr = flows.cone.v.norm_sqr();
             let inner_sqr = if paired { flows.inner_cone.norm_sqr() } else { outer_sqr };
             let displacement_sqr = outer_sqr.max(inner_sqr) / (omega * omega * (motor.sd * motor.sd));
-            let stroke = displacement_sqr.sqrt() * (SQRT_2 * volts);
-            let speed = flows.speed_sqr.sqrt() * (SQRT_2 * volts);
+            let stroke = displacement_sqr.sqrt() * volts * SQRT_2;
+            let speed = flows.speed_sqr.sqrt() * volts * SQRT_2;
             let impedance = flows.current.recip();
             let current_sqr = flows.current.norm_sqr();
 
@@ -220,25 +220,23 @@ impl<'a> Sweep<'a> {
                 ruling = lower.select(f64x4::splat(index), ruling);
             };
             if let Some(limit) = heat {
-                consider(f64x4::splat(limit) / current_sqr, 1.0);
+                consider(f64x4::splat(limit) / (current_sqr * e_sqr), 1.0);
             }
             if let Some(limit) = stroke_limit {
-                consider(f64x4::splat(limit) / displacement_sqr, 2.0);
+                consider(f64x4::splat(limit) / (displacement_sqr * e_sqr), 2.0);
             }
             if speed_has_limit {
-                let per_volt = f64x4::splat(1.0 / (2.0 * volts * volts));
-                consider(per_volt / flows.speed_over_limit_sqr, 3.0);
+                consider(f64x4::splat(0.5) / (flows.speed_over_limit_sqr * e_sqr), 3.0);
             }
             if let Some(limit) = volt_limit {
-                consider(f64x4::splat(limit), 4.0);
+                consider(f64x4::splat(limit) / e_sqr, 4.0);
             }
             if let Some(limit) = current_limit {
-                consider(f64x4::splat(limit) / current_sqr, 5.0);
+                consider(f64x4::splat(limit) / (current_sqr * e_sqr), 5.0);
             }
             if swing_has_limit {
                 // |v|² = ω²·|x|²
-                let per_volt = f64x4::splat(1.0 / (2.0 * volts * volts));
-                consider(per_volt * omega * omega / flows.swing_over_limit_sqr, 6.0);
+                consider(omega * omega * 0.5 / (flows.swing_over_limit_sqr * e_sqr), 6.0);
             }
             let maximum = level + scale.ln() * to_db;
 
@@ -248,7 +246,7 @@ impl<'a> Sweep<'a> {
                 out.stroke_ratio.extend_from_slice(&(inner_sqr / outer_sqr).sqrt().to_array()[..lanes]);
             }
             if sprung {
-                let swing = (flows.swing_sqr.sqrt() / omega) * (SQRT_2 * volts);
+                let swing = (flows.swing_sqr.sqrt() / omega) * volts * SQRT_2;
                 out.radiator_stroke.extend_from_slice(&swing.to_array()[..lanes]);
             }
             // root of the sum over three of the six components
@@ -259,7 +257,7 @@ impl<'a> Sweep<'a> {
                     let all = cones + flows.sprung_momentum.scale(f64x4::splat(shake.sprung[i]));
                     square += all.norm_sqr();
                 }
-                (square.sqrt() * omega * (SQRT_2 * volts)).to_array()
+                (square.sqrt() * omega * volts * SQRT_2).to_array()
             };
             out.shaking_force.extend_from_slice(&shaken(0)[..lanes]);
             if shake.placed {
@@ -276,13 +274,13 @@ impl<'a> Sweep<'a> {
                 [0, 1, 2, 3].map(|lane| Complex64::new(re[lane], im[lane]))
             };
             for (list, flow) in out.flows.iter_mut().zip(&self.workspace.each) {
-                list.extend_from_slice(&split(flow.scale(f64x4::splat(volts)))[..lanes]);
+                list.extend_from_slice(&split(*flow * e.v)[..lanes]);
             }
             out.sum.extend_from_slice(&split(sum.v)[..lanes]);
             out.cone.extend_from_slice(&split(cone)[..lanes]);
             out.port.extend_from_slice(&split(port)[..lanes]);
-            // The terminals show the loop without the source's own resistance.
-            let terminals = Complex4 { re: impedance.re - f64x4::splat(rg), im: impedance.im };
+            // The terminals show the loop without the source's own impedance.
+            let terminals = impedance - source.impedance::<Jet>(omega).v;
             out.impedance.extend_from_slice(&split(terminals)[..lanes]);
         }
         out
@@ -291,7 +289,8 @@ impl<'a> Sweep<'a> {
     /// The level far above resonance, coil inductance left out, dB: what the driver's efficiency gives,
     /// p = ρ·Sd·Bl·E/(Ωr·(Re + Rg)·Mms).
     pub fn reference_level_db(&self) -> f64 {
-        crate::level::pressure_level_db(self.pressure_scale * self.network.diaphragm.acceleration())
+        let driven = &self.network.diaphragm;
+        crate::level::pressure_level_db(self.pressure_scale * driven.source.volts * driven.acceleration())
     }
 }
 

@@ -13,6 +13,7 @@ use oak_drum_acoustics::outputs::{Conditions, Limits, Sweep};
 use oak_drum_acoustics::panels::{Edges, Hold, lowest};
 use oak_drum_acoustics::path::Path;
 use oak_drum_acoustics::port::{End, Port, Section, Sizing};
+use oak_drum_acoustics::source::Source;
 use serde_json::Value;
 use std::f64::consts::{PI, TAU};
 
@@ -45,9 +46,8 @@ fn lines_and_horns_against_webster() {
     };
     let one = woofer.resolve(&air()).unwrap();
     let array = Array::new(&one, &air(), &Arrangement::plain(1));
-    let context = Context::new(air(), array, 0.0);
-    let conditions =
-        Conditions { air: air(), volts: 2.83, distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() };
+    let context = Context::new(air(), array, Source::new(2.83, 0.0));
+    let conditions = Conditions { air: air(), distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() };
     let cases = data["cases"].as_array().unwrap();
     assert_eq!(cases.len(), 8);
     for case in cases {

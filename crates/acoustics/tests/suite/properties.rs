@@ -9,12 +9,13 @@ use oak_drum_acoustics::network::chain::{Chain, Duct, Link};
 use oak_drum_acoustics::network::{Network, plain};
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
 use oak_drum_acoustics::port::{End, Port, PortModel, Section, Sizing};
+use oak_drum_acoustics::source::Source;
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
 use std::f64::consts::TAU;
 
 fn conditions(air: Air) -> Conditions {
-    Conditions { air, volts: 2.83, distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() }
+    Conditions { air, distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() }
 }
 
 prop_compose! {
@@ -47,7 +48,7 @@ prop_compose! {
             isobaric: between.filter(|_| count.is_multiple_of(2)),
             added_mass,
         };
-        Context::new(air, Array::new(&one, &air, &arrangement), rg)
+        Context::new(air, Array::new(&one, &air, &arrangement), Source::new(2.83, rg))
     }
 }
 
@@ -129,7 +130,7 @@ proptest! {
             let scale = reference.norm().max(curves.cone[i].norm());
             prop_assert!((curves.sum[i] - reference).norm() <= 1e-9 * scale, "{f} Hz");
             let flows = plain::solve(&wired.network, TAU * f);
-            let terminals = flows.current.inv() - context.source_resistance;
+            let terminals = flows.current.inv() - context.source.resistance;
             prop_assert!((curves.impedance[i] - terminals).norm() <= 1e-9 * terminals.norm(), "{f} Hz");
         }
     }
@@ -311,7 +312,7 @@ proptest! {
                 let flows = plain::solve(&wired.network, TAU * f);
                 let scale = reference.norm().max((flows.cone * TAU * f * context.air.rho * 2.83 / TAU).norm());
                 prop_assert!((curves.sum[i] - reference).norm() <= 1e-7 * scale, "{} at {f} Hz", start.id);
-                let terminals = flows.current.inv() - context.source_resistance;
+                let terminals = flows.current.inv() - context.source.resistance;
                 prop_assert!((curves.impedance[i] - terminals).norm() <= 1e-7 * terminals.norm(), "{} at {f} Hz", start.id);
                 prop_assert!(curves.impedance[i].re >= 0.0, "{} at {f} Hz", start.id);
             }

@@ -11,13 +11,14 @@ use oak_drum_acoustics::fill::Fill;
 use oak_drum_acoustics::level::SolidAngle;
 use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
 use oak_drum_acoustics::port::{Port, PortModel, Section, Sizing};
+use oak_drum_acoustics::source::Source;
 use std::f64::consts::PI;
 
 fn air() -> Air {
     Air::given(343.2, 1.2041)
 }
 
-fn context(le_mh: f64) -> Context {
+fn context(le_mh: f64, volts: f64) -> Context {
     let woofer = Woofer {
         fs_hz: Some(30.0),
         qes: Some(0.40),
@@ -29,11 +30,11 @@ fn context(le_mh: f64) -> Context {
         ..Woofer::default()
     };
     let one = woofer.resolve(&air()).unwrap();
-    Context::new(air(), Array::new(&one, &air(), &Arrangement::plain(1)), 0.0)
+    Context::new(air(), Array::new(&one, &air(), &Arrangement::plain(1)), Source::new(volts, 0.0))
 }
 
-fn conditions(volts: f64) -> Conditions {
-    Conditions { air: air(), volts, distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() }
+fn conditions() -> Conditions {
+    Conditions { air: air(), distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() }
 }
 
 fn sealed(volume: f64, leak_q: Option<f64>) -> Enclosure {
@@ -42,12 +43,12 @@ fn sealed(volume: f64, leak_q: Option<f64>) -> Enclosure {
 
 #[test]
 fn sealed_60_l_lossless() {
-    let wired = sealed(60.0, None).wire(&context(0.0));
+    let wired = sealed(60.0, None).wire(&context(0.0, 1.0));
     let fc = wired.figures.iter().find(|f| f.id == "fc_hz").unwrap().value;
     let qtc = wired.figures.iter().find(|f| f.id == "qtc").unwrap().value;
     assert_relative_eq!(fc, 51.9615, max_relative = 1e-6);
     assert_relative_eq!(qtc, 0.64150, max_relative = 1e-5);
-    let mut sweep = Sweep::new(&wired.network, conditions(1.0));
+    let mut sweep = Sweep::new(&wired.network, conditions());
     let curves = sweep.curves(&[fc, 0.001]);
     assert_relative_eq!(curves.impedance[0].norm(), 75.6, max_relative = 1e-6);
     assert_relative_eq!(curves.group_delay[0], 3.92975e-3, max_relative = 2e-6);
@@ -61,8 +62,8 @@ fn sealed_60_l_lossless() {
 
 #[test]
 fn sealed_60_l_with_leaks() {
-    let wired = sealed(60.0, Some(10.0)).wire(&context(1.0));
-    let curves = Sweep::new(&wired.network, conditions(2.83)).curves(&[50.0]);
+    let wired = sealed(60.0, Some(10.0)).wire(&context(1.0, 2.83));
+    let curves = Sweep::new(&wired.network, conditions()).curves(&[50.0]);
     assert_relative_eq!(curves.level_db[0], 88.0441, epsilon = 1e-4);
     assert_relative_eq!(curves.stroke[0], 0.71618e-3, max_relative = 1e-5);
     assert_relative_eq!(curves.impedance[0].norm(), 45.955, max_relative = 2e-5);
@@ -90,8 +91,8 @@ fn vented_90() -> Vented {
 
 #[test]
 fn vented_90_l_at_32_hz() {
-    let wired = vented_90().wire(&context(1.0));
-    let curves = Sweep::new(&wired.network, conditions(2.83)).curves(&[30.0]);
+    let wired = vented_90().wire(&context(1.0, 2.83));
+    let curves = Sweep::new(&wired.network, conditions()).curves(&[30.0]);
     assert_relative_eq!(curves.level_db[0], 87.2139, epsilon = 1e-4);
     assert_relative_eq!(curves.stroke[0], 0.42410e-3, max_relative = 2e-5);
     assert_relative_eq!(curves.impedance[0].norm(), 7.67149, max_relative = 2e-6);
@@ -105,19 +106,19 @@ fn vented_90_l_at_32_hz() {
 #[test]
 fn a_duct_shows_its_pipe_resonance_and_agrees_with_the_mass_below() {
     let mut design = vented_90();
-    let wired = design.wire(&context(1.0));
+    let wired = design.wire(&context(1.0, 2.83));
     let low: Vec<f64> = (16..60).map(f64::from).collect();
-    let mass = Sweep::new(&wired.network, conditions(2.83)).curves(&low);
+    let mass = Sweep::new(&wired.network, conditions()).curves(&low);
     design.port.model = PortModel::default();
-    let wired = design.wire(&context(1.0));
-    let duct = Sweep::new(&wired.network, conditions(2.83)).curves(&low);
+    let wired = design.wire(&context(1.0, 2.83));
+    let duct = Sweep::new(&wired.network, conditions()).curves(&low);
     for (a, b) in mass.level_db.iter().zip(&duct.level_db) {
         // the air in the tube itself is springy too: 3.6 L beside 90 L
         assert!((a - b).abs() < 0.4, "{a} {b}");
     }
     let expected = 343.2 / (2.0 * wired.ports[0].realised.effective_length);
     let around: Vec<f64> = (0..2000).map(|i| expected * (0.7 + 0.0003 * f64::from(i))).collect();
-    let curves = Sweep::new(&wired.network, conditions(2.83)).curves(&around);
+    let curves = Sweep::new(&wired.network, conditions()).curves(&around);
     let top = (0..around.len()).max_by(|&i, &j| curves.air_speed[i].total_cmp(&curves.air_speed[j])).unwrap();
     assert_relative_eq!(around[top], expected, max_relative = 0.03);
 }
@@ -126,7 +127,7 @@ fn a_duct_shows_its_pipe_resonance_and_agrees_with_the_mass_below() {
 fn the_lossless_butterworth_box_is_three_db_down_at_fs() {
     // Qts 0.38268, α √2, h 1 (Thiele 1961)
     let qts = 1.0 / (4.0 + 2.0 * 2f64.sqrt()).sqrt();
-    let mut context = context(0.0);
+    let mut context = context(0.0, 2.83);
     context.array.ts.qes = 1.0 / (1.0 / qts - 1.0 / 5.0);
     let one = Woofer {
         fs_hz: Some(30.0),
@@ -144,9 +145,9 @@ fn the_lossless_butterworth_box_is_three_db_down_at_fs() {
     design.port.sizing = Sizing::Tuning { tuning_hz: 30.0 };
     (design.leak_q, design.absorption_q, design.port_q) = (None, None, None);
     let wired = design.wire(&context);
-    let edges = Sweep::new(&wired.network, conditions(2.83)).band_edges(30.0, Reference::Efficiency);
+    let edges = Sweep::new(&wired.network, conditions()).band_edges(30.0, Reference::Efficiency);
     let half_power = 10.0 * 2f64.log10();
-    let at_fs = Sweep::new(&wired.network, conditions(2.83)).curves(&[30.0]).level_db[0];
+    let at_fs = Sweep::new(&wired.network, conditions()).curves(&[30.0]).level_db[0];
     assert_relative_eq!(at_fs, edges.reference_db - half_power, epsilon = 1e-9);
     assert_relative_eq!(edges.edges[0].unwrap(), 30.0, max_relative = 1e-6);
 }

@@ -8,6 +8,7 @@ use oak_drum_acoustics::driver::{Arrangement, Array, Woofer};
 use oak_drum_acoustics::families::{Context, Enclosure};
 use oak_drum_acoustics::level::SolidAngle;
 use oak_drum_acoustics::outputs::{Conditions, Curves, Limits, Sweep};
+use oak_drum_acoustics::source::Source;
 use serde_json::{Value, json};
 
 fn at(enclosure: Value, frequency: f64) -> (Curves, f64) {
@@ -23,12 +24,11 @@ fn at(enclosure: Value, frequency: f64) -> (Curves, f64) {
         ..Woofer::default()
     };
     let one = woofer.resolve(&air).unwrap();
-    let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), 0.0);
+    let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), Source::new(2.83, 0.0));
     let enclosure: Enclosure = serde_json::from_value(enclosure).unwrap();
     assert_eq!(enclosure.problems(), []);
     let wired = enclosure.wire(&context);
-    let conditions =
-        Conditions { air, volts: 2.83, distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() };
+    let conditions = Conditions { air, distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() };
     (Sweep::new(&wired.network, conditions).curves(&[frequency]), wired.figures[0].value)
 }
 

@@ -299,7 +299,7 @@ fn air_fast_of(case: &Case, i: usize) -> Vec<Finding> {
         return Vec::new();
     }
     let flared = report.port.quiet_speed() > 20.0;
-    let volts = say(case.conditions.volts);
+    let volts = say(case.context.source.volts);
     let mut f = finding(
         Severity::Look,
         if own.is_some() { Whose::Brief } else { Whose::CommonPractice },

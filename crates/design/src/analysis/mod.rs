@@ -19,6 +19,7 @@ use oak_drum_acoustics::halt;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Reference, Sweep};
+use oak_drum_acoustics::source::Source;
 use oak_drum_cabinet::fold::Unfit;
 use oak_drum_document::{Change, Design, Drive, apply};
 use serde_json::Value;
@@ -143,7 +144,6 @@ impl Analysis {
             return None;
         }
         let array = Array::new(&resolved, &air, &arrangement);
-        let source_resistance = design.source.source_resistance_ohm + design.source.lead_resistance_ohm;
         let woofers = f64::from(design.array.count);
         let volts = match design.drive {
             Drive::Voltage { volts } => volts,
@@ -153,6 +153,7 @@ impl Analysis {
                 (watts * nominal).sqrt()
             }
         };
+        let source = Source::new(volts, design.source.source_resistance_ohm + design.source.lead_resistance_ohm);
         let amplifier = design.brief.amplifier;
         let limits = Limits {
             heat: design.woofer.power_w.map(|p| p * woofers),
@@ -161,10 +162,8 @@ impl Analysis {
             amperes: amplifier.map(|a| a.amperes()),
         };
         let listening = design.listening;
-        let conditions =
-            Conditions { air, volts, distance: listening.distance_m, solid_angle: listening.solid_angle, limits };
-        let context =
-            Context { stated, air_limit: design.brief.port_air_m_per_s, ..Context::new(air, array, source_resistance) };
+        let conditions = Conditions { air, distance: listening.distance_m, solid_angle: listening.solid_angle, limits };
+        let context = Context { stated, air_limit: design.brief.port_air_m_per_s, ..Context::new(air, array, source) };
         Some((resolved, context, conditions))
     }
 

@@ -7,6 +7,7 @@ use crate::woofer::arrangement::wiring_in_words;
 use oak_drum_acoustics::driver::wirings;
 use oak_drum_document::Change;
 use serde_json::json;
+use std::f64::consts::TAU;
 
 fn drive(volts: f64) -> Vec<Change> {
     vec![Change::set("/drive", json!({"kind": "voltage", "volts": volts}))]
@@ -21,7 +22,7 @@ pub fn stroke_over_limit(case: &Case) -> Vec<Finding> {
     let Some(limit) = case.design.woofer.xmax_mm else { return Vec::new() };
     let low = case.lowest_note();
     let Some((stroke, at)) = stroke_mm(case, low, 800.0).filter(|(x, _)| *x > limit) else { return Vec::new() };
-    let volts = case.conditions.volts;
+    let volts = case.context.source.volts;
     let mut f = finding(
         Severity::Broken,
         Whose::DataSheet,
@@ -69,7 +70,7 @@ pub fn unloads_below_tuning(case: &Case) -> Vec<Finding> {
     };
     let Some(from) = over(case) else { return Vec::new() };
     let worst = stroke_mm(case, 5.0, top).map_or(0.0, |x| x.0);
-    let volts = case.conditions.volts;
+    let volts = case.context.source.volts;
     let mut f = finding(
         Severity::Look,
         Whose::DataSheet,
@@ -95,7 +96,7 @@ pub fn radiator_over_limit(case: &Case) -> Vec<Finding> {
     let low = case.lowest_note();
     let stroke = |a: &Analysis| a.largest(&a.curves().radiator_stroke, low, 300.0).map(|(x, f)| (x * 1e3, f));
     let Some((most, at)) = stroke(case).filter(|(x, _)| *x > limit) else { return Vec::new() };
-    let volts = case.conditions.volts;
+    let volts = case.context.source.volts;
     let mut f = finding(
         Severity::Broken,
         Whose::DataSheet,
@@ -128,14 +129,10 @@ pub fn radiator_over_limit(case: &Case) -> Vec<Finding> {
 
 /// Largest heat in all coils, W.
 fn heat(analysis: &Analysis) -> f64 {
-    let motor = &analysis.context.array.motor;
-    let rg = analysis.context.source_resistance;
-    analysis
-        .curves()
-        .impedance
-        .iter()
-        .map(|z| (analysis.conditions.volts / (z + rg).norm()).powi(2) * motor.coil.re)
-        .fold(0.0, f64::max)
+    let (motor, source) = (&analysis.context.array.motor, &analysis.context.source);
+    let curves = analysis.curves();
+    let current = curves.frequency.iter().zip(&curves.impedance).map(|(f, z)| source.current(TAU * f, *z));
+    current.map(|i| i.powi(2) * motor.coil.re).fold(0.0, f64::max)
 }
 
 /// More heat in the coils than they are rated for.
@@ -145,7 +142,7 @@ pub fn coil_over_power(case: &Case) -> Vec<Finding> {
     if heat <= limit {
         return Vec::new();
     }
-    let volts = case.conditions.volts;
+    let volts = case.context.source.volts;
     let mut f = finding(
         Severity::Broken,
         Whose::DataSheet,
@@ -220,7 +217,7 @@ pub fn load_below_amplifier(case: &Case) -> Vec<Finding> {
 /// A drive the amplifier cannot give.
 pub fn drive_over_amplifier(case: &Case) -> Vec<Finding> {
     let Some(limit) = case.conditions.limits.volts else { return Vec::new() };
-    let volts = case.conditions.volts;
+    let volts = case.context.source.volts;
     if volts <= limit * 1.001 {
         return Vec::new();
     }

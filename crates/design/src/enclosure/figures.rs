@@ -69,7 +69,7 @@ pub fn efficiency(analysis: &Analysis, c: &Curves) -> Vec<f64> {
     let mirrored = (openings + cones) * TAU / steradians;
     let radius = (mirrored / std::f64::consts::PI).sqrt();
     let air = &conditions.air;
-    let rg = analysis.context.source_resistance;
+    let source = &analysis.context.source;
     (0..c.frequency.len())
         .map(|i| {
             let (omega, z) = (TAU * c.frequency[i], c.impedance[i]);
@@ -83,7 +83,7 @@ pub fn efficiency(analysis: &Analysis, c: &Curves) -> Vec<f64> {
                 .filter(|(r, _)| open(r))
                 .map(|(r, flow)| network.elements[r.element].element.radiation_resistance(omega) * flow[i].norm_sqr())
                 .sum();
-            let taken = (conditions.volts / (z + rg).norm()).powi(2) * z.re + (sound - carried).max(0.0);
+            let taken = source.current(omega, z).powi(2) * z.re + (sound - carried).max(0.0);
             if taken > 0.0 { sound / taken * 100.0 } else { 0.0 }
         })
         .collect()

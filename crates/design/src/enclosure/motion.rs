@@ -66,7 +66,7 @@ pub fn motion(design: &Design, frequency: f64) -> Option<Motion> {
     let network = &analysis.wired.network;
     let omega = TAU * frequency;
     let flows = solve(network, omega);
-    let volts = analysis.conditions.volts;
+    let volts = analysis.context.source.volts;
     // x = U/(jωS), peak
     let swing = |flow: Complex64, area: f64| {
         let x = flow / Complex64::new(0.0, omega) / area * (SQRT_2 * volts * 1e3);

@@ -58,12 +58,12 @@ fn told(design: &Design, mut analysis: Analysis) -> Option<Evaluation> {
         format: "oak-drum-result".into(),
         version: 1,
         conditions: ResultConditions {
-            volts: conditions.volts,
+            volts: analysis.context.source.volts,
             distance_m: conditions.distance,
             solid_angle_sr: conditions.solid_angle.steradians(),
             speed_of_sound_m_per_s: conditions.air.c,
             density_kg_per_m3: conditions.air.rho,
-            source_resistance_ohm: analysis.context.source_resistance,
+            source_resistance_ohm: analysis.context.source.resistance,
         },
         summary: Summary {
             figures: analysis.wired.figures.clone(),

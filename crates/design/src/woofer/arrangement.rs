@@ -8,7 +8,7 @@ use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_document::{Design, Mounting};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use std::f64::consts::PI;
+use std::f64::consts::{PI, TAU};
 
 /// Wiring, isobaric pairs and added mass, worked out.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -174,8 +174,8 @@ fn all_wirings(analysis: &Analysis) -> Vec<WiringResult> {
             let curves = sweep.curves(&frequencies);
             let minimum = curves.impedance.iter().map(|z| z.norm()).fold(f64::INFINITY, f64::min);
             let resistance = context.array.resistance();
-            let rg = context.source_resistance;
-            let current = curves.impedance.iter().map(|z| analysis.conditions.volts / (z + rg).norm());
+            let sent = frequencies.iter().zip(&curves.impedance);
+            let current = sent.map(|(f, z)| context.source.current(TAU * f, *z));
             let heat = current.fold(0.0, f64::max).powi(2) * resistance;
             let each = analysis.woofer.ts.re * f64::from(voice_coils);
             let highest = curves.max_level_db.last().copied().filter(|l| l.is_finite());

@@ -15,7 +15,7 @@ use oak_drum_design::analysis::inside::Shell;
 use oak_drum_design::enclosure::tolerance::{Tolerances, tolerance};
 use oak_drum_design::evaluation::evaluate;
 use oak_drum_design::{airway, cabinet, quiet};
-use oak_drum_document::{Design, read_value};
+use oak_drum_document::{Checked, Design, read_value};
 use serde_json::{Value, json};
 use std::hint::black_box;
 use std::process::Command;
@@ -71,8 +71,7 @@ fn main() {
     let (mass, duct) = (read_value(document("mass")).unwrap(), read_value(document("duct")).unwrap());
     let ours_mass = time(2001, || _ = black_box(sweep(&mass, &list)));
     let ours_duct = time(2001, || _ = black_box(sweep(&duct, &list)));
-    let mut asked = duct.clone();
-    asked.frequencies_hz = Some(list.clone());
+    let asked = duct.clone().at(list.clone());
     let whole = time(301, || _ = black_box(evaluate(&asked)));
     println!("1000 frequencies, all outputs, one core, median of many runs:");
     println!("  vented, port as a mass                 {:8.4} ms", ours_mass * 1e3);
@@ -123,7 +122,7 @@ fn stations(evaluation: f64) {
     d["enclosure"]["inside"] = json!({"width_mm": 384, "height_mm": 584, "depth_mm": 464, "woofer_across_mm": 192,
         "woofer_up_mm": 400, "opening_across_mm": 192, "opening_up_mm": 90});
     let design = read_value(d).expect("a box");
-    let analysis = Analysis::of(&design).expect("a box that computes");
+    let analysis = Analysis::of(&design);
     let shell = Shell::of(&analysis);
     let report = &analysis.wired.ports[0];
     let row = |what: &str, seconds: f64| {
@@ -156,8 +155,8 @@ fn cabinets(design: &Design, row: impl Fn(&str, f64)) {
     let plain = read_value(d.clone()).expect("a box");
     d["cabinet"]["held"] = json!("width_and_height");
     let follows = read_value(d).expect("a box");
-    let analysis = Analysis::of(&plain).expect("a box that computes");
-    let of = |d: &Design| black_box(Analysis::of(d)).expect("a box that computes");
+    let analysis = Analysis::of(&plain);
+    let of = |d: &Checked| black_box(Analysis::of(d));
     row("model and ledger of a braced cabinet", time(101, || _ = of(&plain)));
     row("the same, its depth following", time(101, || _ = of(&follows)));
     row("boards, faces, clearances, section", time(101, || _ = black_box(cabinet::view::view(&analysis))));

@@ -11,7 +11,7 @@ use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::families::inside::Inside;
 use oak_drum_acoustics::families::passive_radiator::Radiators;
 use oak_drum_acoustics::port::Face;
-use oak_drum_document::{Brace, Cabinet, Change, Design, Held, Lies, Shape, Spot, Ties};
+use oak_drum_document::{Brace, Cabinet, Change, Checked, Design, Held, Lies, Shape, Spot, Ties};
 use serde_json::Value;
 use std::sync::OnceLock;
 
@@ -128,13 +128,13 @@ pub struct Tried {
 }
 
 /// The changed document, where it may stand.
-fn changed(analysis: &Analysis, changes: &[Change]) -> Option<Design> {
+fn changed(analysis: &Analysis, changes: &[Change]) -> Option<Checked> {
     oak_drum_document::read_current(analysis.changed(changes)).ok()
 }
 
 /// Whether changes can be built just as they are: nothing has to move along, nothing is broken.
 pub fn stands_as_is(case: &Case, changes: &[Change]) -> bool {
-    let Some(after) = changed(case, changes).as_ref().and_then(Analysis::on_trial) else { return false };
+    let Some(after) = changed(case, changes).as_ref().map(Analysis::on_trial) else { return false };
     let (before, now) = (case.troubles(), case.troubles_of(&after));
     !now.broken_against(before) && now.said_against(before).is_empty()
 }
@@ -159,12 +159,12 @@ pub fn try_out(
                 (grown, design)
             }
         };
-        let after = Analysis::on_trial(&design)?;
+        let after = Analysis::on_trial(&design);
         let breaks = case.troubles_of(&after).said_against(case.troubles());
         return does(&after).then_some(Tried { changes, after, breaks, moved: None });
     };
     let mut second: Option<Tried> = None;
-    if let Some(after) = stands.as_ref().and_then(|design| first.or_else(|| Analysis::on_trial(design))) {
+    if let Some(after) = stands.as_ref().map(|design| first.unwrap_or_else(|| Analysis::on_trial(design))) {
         if same_geometry(case, &after) {
             return does(&after).then_some(Tried { changes, after, breaks: Vec::new(), moved: None });
         }
@@ -182,7 +182,7 @@ pub fn try_out(
     for way in ways(cabinet, &changes, case) {
         let Some(all) = along(case, &changes, way) else { continue };
         let Some(design) = changed(case, &all) else { continue };
-        let Some(after) = Analysis::on_trial(&design) else { continue };
+        let after = Analysis::on_trial(&design);
         let now = case.troubles_of(&after);
         let breaks = now.said_against(before);
         let worse = now.broken_against(before) || (second.is_some() && !breaks.is_empty());
@@ -290,7 +290,8 @@ fn along(analysis: &Analysis, changes: &[Change], way: Way) -> Option<Vec<Change
     {
         cabinet.height_mm *= 2.0;
     }
-    let (_, context, _) = Analysis::context_of(&design)?;
+    let checked = Checked::assembled(design.clone())?;
+    let (_, context, _) = Analysis::context_of(&checked);
     let solved = if way.held == stated.held { design.clone() } else { fitted(&design, &context, way.held)? };
     let made = solved.cabinet.as_ref()?;
     let old = [stated.width_mm, stated.height_mm, stated.depth_mm];

@@ -1,12 +1,13 @@
 //! The design document: what a builder decides, in one open, versioned JSON text.
 //!
-//! [`read()`] takes a text to a [`Design`], upgrading older versions and refusing what it does not know, with the place and the
-//! nearest right name; [`Change`]s alter it. No interface, no I/O, and nothing is computed here.
+//! [`read()`] takes a text to a [`Checked`] design, upgrading older versions and refusing what it does not know, with the place and
+//! the nearest right name; [`Change`]s alter it. No interface, no I/O.
 #![deny(missing_docs)]
 
 mod bench;
 mod cabinet;
 mod change;
+mod checked;
 mod design;
 mod problem;
 mod read;
@@ -19,6 +20,7 @@ pub mod upgrade;
 pub use bench::{Prices, Tick};
 pub use cabinet::{Brace, Cabinet, InnerLayer, Lies, Ties};
 pub use change::{Change, apply};
+pub use checked::Checked;
 pub use design::*;
 pub use problem::{Code, Problem};
 pub use read::{check, read, read_current, read_value, sheet_problems};

@@ -1,5 +1,6 @@
 //! From a text to a design, or to the list of what is wrong with it.
 
+use crate::checked::Checked;
 use crate::design::{Design, FORMAT, VERSION};
 use crate::problem::{Code, Problem};
 use crate::reader::Reader;
@@ -13,7 +14,7 @@ use std::sync::OnceLock;
 ///
 /// # Errors
 /// Every problem found, at most 50, each with its place.
-pub fn read(text: &str) -> Result<Design, Vec<Problem>> {
+pub fn read(text: &str) -> Result<Checked, Vec<Problem>> {
     let value: Value = serde_json::from_str(text)
         .map_err(|e| vec![Problem::new(Code::NotJson, "", format!("this is not JSON: {e}"))])?;
     read_value(value)
@@ -23,7 +24,7 @@ pub fn read(text: &str) -> Result<Design, Vec<Problem>> {
 ///
 /// # Errors
 /// As [`read`].
-pub fn read_value(mut value: Value) -> Result<Design, Vec<Problem>> {
+pub fn read_value(mut value: Value) -> Result<Checked, Vec<Problem>> {
     let only = |code, pointer: &str, message: String| Err(vec![Problem::new(code, pointer, message)]);
     if !value.is_object() {
         return only(Code::WrongType, "", "a design is a JSON object".into());
@@ -44,27 +45,43 @@ pub fn read_value(mut value: Value) -> Result<Design, Vec<Problem>> {
 ///
 /// # Errors
 /// As [`read`].
-pub fn read_current(value: Value) -> Result<Design, Vec<Problem>> {
+pub fn read_current(value: Value) -> Result<Checked, Vec<Problem>> {
     let problems = reader().problems(&value);
     if !problems.is_empty() {
         return Err(problems);
     }
     let design: Design = serde_json::from_value(value)
         .map_err(|e| vec![Problem::new(Code::WrongType, "", format!("cannot be read as a design: {e}"))])?;
+    sound(design)
+}
+
+/// A design without contradictions.
+fn sound(design: Design) -> Result<Checked, Vec<Problem>> {
     let problems = contradictions(&design);
-    if problems.is_empty() { Ok(design) } else { Err(problems) }
+    if !problems.is_empty() {
+        return Err(problems);
+    }
+    // whatever keeps it from being worked out is among the contradictions; the last word is for what is not foreseen
+    let unforeseen = || vec![Problem::new(Code::Contradiction, "/woofer", "this woofer cannot be worked out")];
+    Checked::assembled(design).ok_or_else(unforeseen)
 }
 
 /// What a design made by this program would be told on being read: nothing where it may stand.
 ///
 /// # Errors
 /// As [`read`].
-pub fn check(design: &Design) -> Result<(), Vec<Problem>> {
-    let value = serde_json::to_value(design)
+pub fn check(design: Design) -> Result<Checked, Vec<Problem>> {
+    let value = serde_json::to_value(&design)
         .map_err(|e| vec![Problem::new(Code::WrongType, "", format!("cannot be written: {e}"))])?;
     let mut problems = reader().problems(&value);
-    problems.extend(contradictions(design));
-    if problems.is_empty() { Ok(()) } else { Err(problems) }
+    match sound(design) {
+        Ok(checked) if problems.is_empty() => Ok(checked),
+        Ok(_) => Err(problems),
+        Err(more) => {
+            problems.extend(more);
+            Err(problems)
+        }
+    }
 }
 
 fn reader() -> &'static Reader {

@@ -8,7 +8,7 @@ use oak_drum_acoustics::families::{Enclosure, Knob, rounded};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_design::analysis::Analysis;
-use oak_drum_document::Design;
+use oak_drum_document::{Checked, Design};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -149,9 +149,9 @@ impl Found {
     }
 }
 
-/// Measures a design; `None` only for one that did not pass reading.
-pub fn measures(design: &Design, lowest_note: f64) -> Option<Measures> {
-    let analysis = Analysis::of(design)?;
+/// Measures a design.
+pub fn measures(design: &Checked, lowest_note: f64) -> Measures {
+    let analysis = Analysis::of(design);
     let wide = log_frequencies(lowest_note * 0.5, 300f64.max(lowest_note * 4.0), 40);
     let everywhere = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&wide).level_db;
     let band = log_frequencies(lowest_note, lowest_note * 4.0, 24);
@@ -165,7 +165,7 @@ pub fn measures(design: &Design, lowest_note: f64) -> Option<Measures> {
     let ports: f64 = wired.ports.iter().map(|p| p.port.displacement(p.realised.length, 0.0) * 1e3).sum();
     // a line stands among the chambers already, a horn does not
     let horn = wired.path.as_ref().filter(|_| !wired.measured_by_efficiency).map_or(0.0, |p| p.path.volume() * 1e3);
-    Some(Measures {
+    Measures {
         volume_l,
         outside_l: outside_l(volume_l + woofers + ports + horn),
         length_mm: analysis.wired.path.as_ref().map_or(0.0, |p| p.path.length() * 1e3),
@@ -175,7 +175,7 @@ pub fn measures(design: &Design, lowest_note: f64) -> Option<Measures> {
         longest_port_mm: analysis.wired.ports.iter().map(|p| p.realised.length * 1e3).fold(0.0, f64::max),
         loudest_db: if limit.is_finite() { limit } else { curves.level_db[0] },
         delay_ms: curves.group_delay.iter().copied().fold(0.0, f64::max) * 1e3,
-    })
+    }
 }
 
 impl Bench<'_> {
@@ -218,9 +218,9 @@ impl Bench<'_> {
 
     fn look(&self, place: &[f64]) -> Option<Found> {
         let enclosure = self.enclosure(place)?;
-        let design = Design { enclosure, ..self.design.clone() };
-        let m = measures(&design, self.seek.lowest_note_hz)?;
-        self.judged(place, design.enclosure, m)
+        let design = Checked::assembled(Design { enclosure, ..Design::clone(self.design) })?;
+        let m = measures(&design, self.seek.lowest_note_hz);
+        self.judged(place, design.into_design().enclosure, m)
     }
 
     /// What was measured, by what is sought here.
@@ -357,8 +357,8 @@ fn stretch(document: &mut Value, before: Option<f64>) {
 }
 
 /// Seeks.
-pub fn seek(design: &Design, seek: &Seek) -> Option<Sought> {
-    let document = serde_json::to_value(&design.enclosure).ok()?;
+pub fn seek(design: &Checked, seek: &Seek) -> Sought {
+    let document = serde_json::to_value(&design.enclosure).unwrap_or_default();
     let knobs: Vec<Knob> = design
         .enclosure
         .knobs()
@@ -367,21 +367,19 @@ pub fn seek(design: &Design, seek: &Seek) -> Option<Sought> {
         .take(GRID.len() - 1)
         .copied()
         .collect();
-    let now = measures(design, seek.lowest_note_hz)?;
+    let now = measures(design, seek.lowest_note_hz);
     let by_length = now.length_mm > 0.0;
     let none = |reason: &str| Sought { best: None, now, by_length, trades: Vec::new(), reason: Some(reason.into()) };
     if knobs.is_empty() {
-        return Some(none(
-            "this family has nothing to turn, or its port is given by its length: give the tuning instead",
-        ));
+        return none("this family has nothing to turn, or its port is given by its length: give the tuning instead");
     }
     let bench = Bench { design, knobs, seek: *seek };
     let grid = bench.grid();
     let Some(best) = bench.best_of(bench.starts(&grid, STARTS), &[0.12, 0.03, 0.008]) else {
-        return Some(none("no box of this family can be built for it"));
+        return none("no box of this family can be built for it");
     };
     if best.broken > KEPT {
-        return Some(none(refusal(&bench, &best)));
+        return none(refusal(&bench, &best));
     }
     let held = |m: &Measures| if by_length { m.length_mm } else { m.volume_l };
     let middle = if by_length { seek.length_mm } else { seek.volume_l }.unwrap_or(held(&best.measures));
@@ -434,7 +432,7 @@ pub fn seek(design: &Design, seek: &Seek) -> Option<Sought> {
         }
     }
     let best = Trade { held: held(&best.measures), measures: best.measures, enclosure: best.enclosure };
-    Some(Sought { best: Some(best), now, by_length, trades, reason: None })
+    Sought { best: Some(best), now, by_length, trades, reason: None }
 }
 
 fn refusal(bench: &Bench, nearest: &Found) -> &'static str {

@@ -6,7 +6,7 @@ use oak_drum_design::analysis::Analysis;
 use oak_drum_design::evaluation::findings::{case, rules};
 use oak_drum_design::evaluation::{evaluate, packed};
 use oak_drum_design::{airway, cabinet, found, outline, quiet};
-use oak_drum_document::{Design, read_value};
+use oak_drum_document::{Checked, read_value};
 use serde_json::{Value, json};
 use std::hint::black_box;
 use std::time::Instant;
@@ -36,7 +36,7 @@ fn median_of(runs: usize, mut work: impl FnMut()) -> f64 {
 fn main() {
     let wanted: Vec<String> = std::env::args().skip(1).filter(|a| !a.starts_with('-')).collect();
     let builds = oak_drum_store::demo::builds().expect("the demo");
-    let designs: Vec<(String, Design)> = builds
+    let designs: Vec<(String, Checked)> = builds
         .into_iter()
         .flat_map(|(name, list)| {
             list.into_iter().zip('A'..).map(move |(d, letter)| (format!("{name} {letter}"), d)).collect::<Vec<_>>()
@@ -63,31 +63,31 @@ fn main() {
     }
 }
 
-fn row(name: &str, design: &Design) {
+fn row(name: &str, design: &Checked) {
     let value = serde_json::to_value(design).expect("a document");
     let read = time(|| _ = black_box(read_value(value.clone())));
-    let curves = time(|| _ = black_box(packed::pack(outline(design).expect("curves"))));
+    let curves = time(|| _ = black_box(packed::pack(outline(design))));
     let findings = time(|| _ = black_box(found(design)));
     let whole = time(|| {
-        let mut result = evaluate(design).expect("a result");
+        let mut result = evaluate(design);
         result.round(6);
         black_box(serde_json::to_string(&result).expect("JSON"));
     });
     let at_airway = time(|| _ = black_box(airway::airway_alone(design)));
     let at_quiet = time(|| _ = black_box(quiet::waves(design)));
-    let at_cabinet = time(|| _ = black_box(Analysis::of(design).as_ref().and_then(cabinet::view::view)));
+    let at_cabinet = time(|| _ = black_box(cabinet::view::view(&Analysis::of(design))));
     println!(
         "  {name:<28} {read:7.3} {curves:7.3} {findings:7.3} {whole:7.3} {at_airway:7.3} {at_quiet:7.3} {at_cabinet:7.3}"
     );
 }
 
-fn by_rule(design: &Design) {
-    let analysis = Analysis::of(design).expect("a design");
+fn by_rule(design: &Checked) {
+    let analysis = Analysis::of(design);
     println!("{}: analysis {:.3} ms", design.name, time(|| _ = black_box(Analysis::of(design))));
     for (kind, _, rule) in rules() {
         let ms = time(|| {
             // what one rule found out another may use: a fresh one each time
-            let analysis = Analysis::of(design).expect("a design");
+            let analysis = Analysis::of(design);
             black_box(rule(&case(&analysis)));
         }) - time(|| _ = black_box(Analysis::of(design)));
         let found = rule(&case(&analysis));
@@ -99,7 +99,7 @@ fn by_rule(design: &Design) {
 }
 
 /// The demo's designs with more woofers, with cabinets too small or too full, with ports too long.
-fn crowds(designs: &[(String, Design)]) -> Vec<(String, Design)> {
+fn crowds(designs: &[(String, Checked)]) -> Vec<(String, Checked)> {
     let mut list = Vec::new();
     for (name, design) in designs {
         let document = serde_json::to_value(design).expect("a document");

@@ -3,7 +3,7 @@
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use oak_drum_document::{Design, Reader};
+use oak_drum_document::{Checked, Reader};
 use serde::de::DeserializeOwned;
 use serde_json::Value;
 use std::sync::OnceLock;
@@ -30,14 +30,14 @@ pub async fn about<T: Send + 'static>(
     pool: &Pool,
     question: Question,
     body: Body,
-    work: impl FnOnce(&Design) -> Option<T> + Send + 'static,
+    work: impl FnOnce(&Checked) -> T + Send + 'static,
 ) -> Result<T, Problem> {
     let design = pool.take(move || design(body.json()?)).await?;
     pool.work(question, design, work).await
 }
 
 /// A design from a request's body.
-pub fn design(value: Value) -> Result<Design, Problem> {
+pub fn design(value: Value) -> Result<Checked, Problem> {
     oak_drum_document::read_value(value).map_err(|problems| Problem::design(&problems))
 }
 

@@ -12,7 +12,7 @@ use actix_web::web::Data;
 use actix_web::{FromRequest, HttpRequest};
 use oak_drum_acoustics::halt;
 use oak_drum_design::evaluation::cost::Cost;
-use oak_drum_document::Design;
+use oak_drum_document::Checked;
 use oak_drum_store::Error;
 use std::any::Any;
 use std::future::{Ready, ready};
@@ -143,18 +143,17 @@ impl Pool {
     /// Works something out about a design that reads, in the lane its cost belongs to.
     ///
     /// # Errors
-    /// 503 where too much is asked at once or the time is up, 500 where the design does not compute.
+    /// 503 where too much is asked at once or the time is up.
     pub async fn work<T: Send + 'static>(
         &self,
         question: Question,
-        design: Design,
-        work: impl FnOnce(&Design) -> Option<T> + Send + 'static,
+        design: Checked,
+        work: impl FnOnce(&Checked) -> T + Send + 'static,
     ) -> Result<T, Problem> {
         let (design, cost) =
             self.run(&self.quick, question, move || (Cost::of(&design), design)).await.map(|(c, d)| (d, c))?;
         let lane = if cost.is_light() && question != Question::Work { &self.quick } else { &self.patient };
-        let done = self.run(lane, question, move || work(&design)).await?;
-        done.ok_or_else(|| Error::Unforeseen("a design that reads does not compute".into()).into())
+        self.run(lane, question, move || work(&design)).await
     }
 }
 

@@ -2,7 +2,7 @@
 
 use diesel::prelude::*;
 use diesel_migrations::MigrationHarness;
-use oak_drum_document::{Design, read_value};
+use oak_drum_document::{Checked, read_value};
 use oak_drum_matching::{Goal, run};
 use oak_drum_shelf::{Format, ShelfWoofer};
 use oak_drum_store::tables::{build, owner, revision, trial, woofer};
@@ -12,7 +12,7 @@ use proptest::prelude::*;
 use proptest::test_runner::TestRunner;
 use serde_json::json;
 
-fn design(litres: f64) -> Design {
+fn design(litres: f64) -> Checked {
     read_value(json!({
         "format": "oak-drum-design", "version": 3,
         "woofer": {"name": "Test 12", "fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
@@ -112,7 +112,7 @@ fn migrations_undo_themselves(store: &Store) {
 fn old_sheets_become_woofers_of_the_shelf(store: &Store) {
     let c = &mut store.connect().unwrap();
     c.revert_last_migration(MIGRATIONS).unwrap();
-    let sheet = serde_json::to_value(design(60.0).woofer).unwrap();
+    let sheet = serde_json::to_value(&design(60.0).woofer).unwrap();
     diesel::sql_query("INSERT INTO owner (id, name) VALUES ('00000000-0000-0000-0000-000000000001', 'old')")
         .execute(c)
         .unwrap();
@@ -207,7 +207,7 @@ fn a_saved_revision_survives_a_crash_of_the_database(cluster: &Cluster, store: &
 }
 
 fn shelf(count: usize, prefix: &str) -> Vec<ShelfWoofer> {
-    let sheet = design(60.0).woofer;
+    let sheet = design(60.0).into_design().woofer;
     (0..count)
         .map(|i| {
             let mut made = ShelfWoofer::from_sheet(&sheet);

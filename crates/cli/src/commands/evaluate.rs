@@ -2,7 +2,7 @@
 
 use oak_drum_design::Evaluation;
 use oak_drum_design::evaluation::CurveArrays;
-use oak_drum_document::{Design, MOST_FREQUENCIES, Problem};
+use oak_drum_document::{Checked, MOST_FREQUENCIES, Problem};
 use rayon::prelude::*;
 use serde::Serialize;
 use std::fmt::Write;
@@ -47,7 +47,7 @@ pub fn run(arguments: &Arguments) -> crate::output::Outcome {
         let more = if problems.len() > 1 { format!(" (and {} more)", problems.len() - 1) } else { String::new() };
         format!("{}: {first}{more}", arguments.file)
     })?;
-    let result = arguments.evaluate(design).ok_or("the design cannot be computed")?;
+    let result = arguments.evaluate(design);
     if arguments.csv {
         return crate::output::print(&csv(&result.curves));
     }
@@ -56,10 +56,11 @@ pub fn run(arguments: &Arguments) -> crate::output::Outcome {
 }
 
 impl Arguments {
-    fn evaluate(&self, mut design: Design) -> Option<Evaluation> {
-        if let Some(list) = &self.frequencies {
-            design.frequencies_hz = Some(list.clone());
-        }
+    fn evaluate(&self, design: Checked) -> Evaluation {
+        let design = match &self.frequencies {
+            Some(list) => design.at(list.clone()),
+            None => design,
+        };
         if self.without_findings {
             oak_drum_design::outline(&design)
         } else {
@@ -118,13 +119,11 @@ fn each(arguments: &Arguments) -> crate::output::Outcome {
 /// A line's answer: the result to six digits, or what is wrong.
 fn answer(arguments: &Arguments, line: usize, text: &str) -> Result<String, String> {
     match oak_drum_document::read(text) {
-        Ok(design) => match arguments.evaluate(design) {
-            Some(mut result) => {
-                result.round(6);
-                serde_json::to_string(&result).map_err(|e| e.to_string())
-            }
-            None => Err(refusal(line, Vec::new())),
-        },
+        Ok(design) => {
+            let mut result = arguments.evaluate(design);
+            result.round(6);
+            serde_json::to_string(&result).map_err(|e| e.to_string())
+        }
         Err(problems) => Err(refusal(line, problems)),
     }
 }

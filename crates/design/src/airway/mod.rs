@@ -15,7 +15,7 @@ use crate::finding::Rule;
 use crate::trial::Trouble;
 use fit::{Course, Fit, course, fit, stands};
 use oak_drum_acoustics::port::Section;
-use oak_drum_document::Design;
+use oak_drum_document::Checked;
 use radiators::{RadiatorDesign, radiators};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -86,18 +86,18 @@ pub struct PortDesign {
     pub trade: Option<PortTrade>,
 }
 
-/// Works everything about ports and radiators out. `None` only for a design that did not pass [`oak_drum_document`].
-pub fn airway(design: &Design) -> Option<Airway> {
+/// Works everything about ports and radiators out.
+pub fn airway(design: &Checked) -> Airway {
     worked_out(design, true)
 }
 
 /// The same without the trade-offs, which take longest and stay while a port is pulled at.
-pub fn airway_alone(design: &Design) -> Option<Airway> {
+pub fn airway_alone(design: &Checked) -> Airway {
     worked_out(design, false)
 }
 
-fn worked_out(design: &Design, with_trade: bool) -> Option<Airway> {
-    let analysis = Analysis::of(design)?;
+fn worked_out(design: &Checked, with_trade: bool) -> Airway {
+    let analysis = Analysis::of(design);
     let shell = Shell::of(&analysis);
     let ports = analysis
         .wired
@@ -127,5 +127,5 @@ fn worked_out(design: &Design, with_trade: bool) -> Option<Airway> {
             }
         })
         .collect();
-    Some(Airway { ports, radiators: radiators(&analysis) })
+    Airway { ports, radiators: radiators(&analysis) }
 }

@@ -6,7 +6,7 @@ use crate::analysis::Analysis;
 use crate::analysis::inside::chamber_of;
 use oak_drum_acoustics::families::{Chamber, PortReport, chamber_compliance};
 use oak_drum_acoustics::port::{Port, Sizing};
-use oak_drum_document::{Change, Design};
+use oak_drum_document::{Change, Checked};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
@@ -60,19 +60,31 @@ pub struct Way {
     pub changes: Vec<Change>,
 }
 
+/// There is no port and no radiator at the place that was named.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct NothingToTrim;
+
+impl std::fmt::Display for NothingToTrim {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "there is no port and no radiator here; for example /enclosure/port")
+    }
+}
+
+impl std::error::Error for NothingToTrim {}
+
 /// Works a measured tuning out.
 ///
 /// # Errors
-/// In words, for the field `pointer`, where there is no port or radiator to trim there.
-pub fn trim(design: &Design, wish: &TrimWish) -> Result<Trim, String> {
-    let analysis = Analysis::of(design).ok_or("the design does not compute")?;
+/// [`NothingToTrim`] where there is no port or radiator at the field `pointer`.
+pub fn trim(design: &Checked, wish: &TrimWish) -> Result<Trim, NothingToTrim> {
+    let analysis = Analysis::of(design);
     let port = analysis.wired.ports.iter().find(|p| format!("/enclosure{}", p.pointer) == wish.pointer);
     let trimmed = match port {
         Some(report) => chamber_of(&analysis, report).map(|chamber| trim_port(&analysis, report, chamber, wish)),
         None if wish.pointer == "/enclosure/radiators" => trim_radiators(&analysis, wish),
         None => None,
     };
-    trimmed.ok_or_else(|| "there is no port and no radiator here; for example /enclosure/port".into())
+    trimmed.ok_or(NothingToTrim)
 }
 
 fn doubt(factor: f64) -> Option<String> {

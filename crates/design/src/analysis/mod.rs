@@ -21,7 +21,7 @@ use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Reference, Sweep};
 use oak_drum_acoustics::source::Source;
 use oak_drum_cabinet::fold::Unfit;
-use oak_drum_document::{Change, Design, Drive, apply};
+use oak_drum_document::{Change, Checked, Design, Drive, apply};
 use serde_json::Value;
 use std::borrow::Cow;
 use std::sync::OnceLock;
@@ -71,14 +71,13 @@ fn trial_grid() -> &'static [f64] {
 }
 
 impl Analysis {
-    /// Works a design out. The design has passed [`oak_drum_document`], so its woofer is determined and its wiring
-    /// possible; `None` only where it was put together by other means and is not.
-    pub fn of(design: &Design) -> Option<Analysis> {
+    /// Works a design out.
+    pub fn of(design: &Checked) -> Analysis {
         Analysis::on(design, Cow::Borrowed(grid()))
     }
 
     /// The same on the frequencies a remedy is tried on.
-    pub(crate) fn on_trial(design: &Design) -> Option<Analysis> {
+    pub(crate) fn on_trial(design: &Checked) -> Analysis {
         Analysis::on(design, Cow::Borrowed(trial_grid()))
     }
 
@@ -102,9 +101,9 @@ impl Analysis {
         document
     }
 
-    fn on(design: &Design, frequencies: Cow<'static, [f64]>) -> Option<Analysis> {
+    fn on(design: &Checked, frequencies: Cow<'static, [f64]>) -> Analysis {
         halt::check();
-        let (resolved, context, conditions) = Analysis::context_of(design)?;
+        let (resolved, context, conditions) = Analysis::context_of(design);
         let listening = design.listening;
         let design = settled(design, &context);
         let fold = folded(&design);
@@ -116,7 +115,7 @@ impl Analysis {
         let reference = if wired.measured_by_efficiency { listening.band_edge_reference } else { Reference::Maximum };
         let ledger = ledger(&design, &wired, fold.as_ref().and_then(|f| f.as_ref().ok()));
         let design = design.into_owned();
-        Some(Analysis {
+        Analysis {
             design,
             enclosure,
             fold,
@@ -130,26 +129,24 @@ impl Analysis {
             edges: OnceLock::new(),
             document: OnceLock::new(),
             ledger,
-        })
+        }
     }
 
     /// Woofer, air, source, drive and limits of a design: all that does not hang on its box.
-    pub(crate) fn context_of(design: &Design) -> Option<(Resolved, Context, Conditions)> {
+    pub(crate) fn context_of(design: &Checked) -> (Resolved, Context, Conditions) {
         let air = Air::from(&design.air);
         // a sheet speaks of its own air; masses and springs stay what they are in the design's
         let stated = design.air.of_sheets();
-        let resolved = design.woofer.resolve(&stated).ok()?.in_air(&stated, &air);
+        let resolved = design.woofer().clone().in_air(&stated, &air);
         let arrangement = design.array.arrangement();
-        if !arrangement.possible() {
-            return None;
-        }
         let array = Array::new(&resolved, &air, &arrangement);
         let woofers = f64::from(design.array.count);
         let volts = match design.drive {
             Drive::Voltage { volts } => volts,
             Drive::Power { watts } => {
                 let re_each = resolved.ts.re * f64::from(resolved.coils);
-                let nominal = design.woofer.nominal_ohm? * array.resistance() / re_each;
+                // a checked design has a nominal impedance where its drive refers to one
+                let nominal = design.woofer.nominal_ohm.unwrap_or(re_each) * array.resistance() / re_each;
                 (watts * nominal).sqrt()
             }
         };
@@ -164,17 +161,18 @@ impl Analysis {
         let listening = design.listening;
         let conditions = Conditions { air, distance: listening.distance_m, solid_angle: listening.solid_angle, limits };
         let context = Context { stated, air_limit: design.brief.port_air_m_per_s, ..Context::new(air, array, source) };
-        Some((resolved, context, conditions))
+        (resolved, context, conditions)
     }
 
     /// The design with changes applied, worked out; `None` if it is then no longer a design.
     pub fn with(&self, changes: &[Change]) -> Option<Analysis> {
-        Analysis::on_trial(&serde_json::from_value(self.changed(changes)).ok()?)
+        Some(Analysis::on_trial(&Checked::assembled(serde_json::from_value(self.changed(changes)).ok()?)?))
     }
 
     /// The design with changes applied, worked out on frequencies (Hz) of one's own; `None` if it is then no longer a design.
     pub fn on_places(&self, changes: &[Change], frequencies: &[f64]) -> Option<Analysis> {
-        Analysis::on(&serde_json::from_value(self.changed(changes)).ok()?, Cow::Owned(frequencies.to_vec()))
+        let design = Checked::assembled(serde_json::from_value(self.changed(changes)).ok()?)?;
+        Some(Analysis::on(&design, Cow::Owned(frequencies.to_vec())))
     }
 
     /// The enclosure with changes applied (pointers into it), wired for the same woofers with another limit of the air, and its

@@ -7,7 +7,7 @@ use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::families::PathReport;
 use oak_drum_acoustics::network::plain::{PlainFlows, solve};
 use oak_drum_acoustics::network::{Node, RadiatorKind};
-use oak_drum_document::Design;
+use oak_drum_document::Checked;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::{SQRT_2, TAU};
@@ -59,10 +59,9 @@ pub struct PathMotion {
 /// Places along a path whose air is shown.
 const PLACES: usize = 24;
 
-/// What moves in a design at a frequency (Hz), by the plain solver. `None` only for a design that did not pass
-/// [`oak_drum_document`].
-pub fn motion(design: &Design, frequency: f64) -> Option<Motion> {
-    let analysis = Analysis::of(design)?;
+/// What moves in a design at a frequency (Hz), by the plain solver.
+pub fn motion(design: &Checked, frequency: f64) -> Motion {
+    let analysis = Analysis::of(design);
     let network = &analysis.wired.network;
     let omega = TAU * frequency;
     let flows = solve(network, omega);
@@ -74,7 +73,7 @@ pub fn motion(design: &Design, frequency: f64) -> Option<Motion> {
     };
     let sd = network.diaphragm.motor.sd;
     let shown = |kind: RadiatorKind| kind != RadiatorKind::Leak;
-    Some(Motion {
+    Motion {
         frequency_hz: frequency,
         cone: swing(flows.cone, sd),
         inner_cone: swing(flows.inner_cone, sd),
@@ -95,7 +94,7 @@ pub fn motion(design: &Design, frequency: f64) -> Option<Motion> {
                 .map(|(x, flow)| PathMotion { at_mm: x * 1e3, swing: swing(flow, report.path.area(x)) })
                 .collect()
         }),
-    })
+    }
 }
 
 /// Flow toward the open end at places along a path, from the pressures at the woofer's taps: the chain from the tap

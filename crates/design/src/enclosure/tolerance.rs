@@ -10,7 +10,7 @@ use oak_drum_acoustics::driver::{Array, Resolved, ThieleSmall};
 use oak_drum_acoustics::families::{Context, Enclosure};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::{Reference, Sweep};
-use oak_drum_document::Design;
+use oak_drum_document::Checked;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -116,10 +116,10 @@ fn percentiles(list: &mut [f64]) -> [f64; 2] {
     [at(0.05), at(0.95)]
 }
 
-/// The band of a design. `None` only for a design that did not pass [`oak_drum_document`].
-pub fn tolerance(design: &Design, tolerances: &Tolerances) -> Option<Band> {
-    let nominal = Analysis::of(design)?;
-    let mut document = serde_json::to_value(&nominal.enclosure).ok()?;
+/// The band of a design.
+pub fn tolerance(design: &Checked, tolerances: &Tolerances) -> Band {
+    let nominal = Analysis::of(design);
+    let mut document = serde_json::to_value(&nominal.enclosure).unwrap_or_default();
     for port in &nominal.wired.ports {
         if let Some(sizing) = document.pointer_mut(&format!("{}/sizing", port.pointer)) {
             *sizing = serde_json::json!({"by": "length", "length_mm": port.realised.length.max(1e-3) * 1e3});
@@ -142,7 +142,8 @@ pub fn tolerance(design: &Design, tolerances: &Tolerances) -> Option<Band> {
         let woofer = Resolved { ts: moved, ..nominal.woofer.clone() };
         let mut variant = document.clone();
         scale(&mut variant, off(3, tolerances.box_percent), off(4, tolerances.fill_percent));
-        let enclosure: Enclosure = serde_json::from_value(variant).ok()?;
+        // what was written as an enclosure reads as one with other numbers in it
+        let Ok(enclosure) = serde_json::from_value::<Enclosure>(variant) else { continue };
         let air = nominal.context.air;
         let context =
             Context { array: Array::new(&woofer, &air, &design.array.arrangement()), ..nominal.context.clone() };
@@ -157,17 +158,17 @@ pub fn tolerance(design: &Design, tolerances: &Tolerances) -> Option<Band> {
         edges.extend(sweep.band_edges(context.array.ts.fs, reference).edges[0]);
     }
     let bounds: Vec<[f64; 2]> = levels.iter_mut().map(|list| percentiles(list)).collect();
-    let first = nominal.wired.figures.first()?;
-    Some(Band {
+    let first = nominal.wired.figures.first();
+    Band {
         samples: SAMPLES,
         frequency_hz,
         low_db: bounds.iter().map(|b| b[0]).collect(),
         high_db: bounds.iter().map(|b| b[1]).collect(),
-        figure: first.label.clone(),
-        unit: first.unit.clone(),
-        figure_range: percentiles(&mut figures),
+        figure: first.map_or_else(String::new, |f| f.label.clone()),
+        unit: first.map_or_else(String::new, |f| f.unit.clone()),
+        figure_range: if figures.is_empty() { [0.0; 2] } else { percentiles(&mut figures) },
         f3_range_hz: (edges.len() == SAMPLES as usize).then(|| percentiles(&mut edges)),
-    })
+    }
 }
 
 #[cfg(test)]

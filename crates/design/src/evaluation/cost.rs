@@ -3,7 +3,7 @@
 
 use crate::analysis::Analysis;
 use crate::evaluation::default_frequencies;
-use oak_drum_document::Design;
+use oak_drum_document::Checked;
 
 /// What a design asks for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -24,13 +24,12 @@ const LIGHT: usize = 900_000;
 const FEW: usize = 8;
 
 impl Cost {
-    /// What a design that reads asks for.
-    pub fn of(design: &Design) -> Cost {
+    /// What a design asks for.
+    pub fn of(design: &Checked) -> Cost {
         let frequencies = design.frequencies_hz.as_ref().map_or_else(|| default_frequencies().len(), Vec::len);
         let woofers = design.array.count as usize;
-        // one that does not resolve is not computed either
-        let each =
-            Analysis::context_of(design).map_or(0, |(_, context, _)| design.enclosure.wire(&context).network.weight());
+        let (_, context, _) = Analysis::context_of(design);
+        let each = design.enclosure.wire(&context).network.weight();
         Cost { each, frequencies, woofers }
     }
 

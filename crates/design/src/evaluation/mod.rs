@@ -21,7 +21,7 @@ use oak_drum_acoustics::families::{Suggestion, suggestions};
 use oak_drum_acoustics::level::{log_frequencies, pressure_level_db};
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::{Curves, Sweep, near_field_db, near_field_ratio};
-use oak_drum_document::Design;
+use oak_drum_document::{Checked, Design};
 use std::f64::consts::TAU;
 
 /// The frequencies of a design that states none: 10 to 1 000 Hz in 384 steps.
@@ -29,24 +29,24 @@ pub fn default_frequencies() -> Vec<f64> {
     log_frequencies(10.0, 1000.0, 384)
 }
 
-/// Evaluates a design. `None` only for a design that did not pass [`oak_drum_document`].
-pub fn evaluate(design: &Design) -> Option<Evaluation> {
-    let analysis = Analysis::of(design)?;
+/// Evaluates a design.
+pub fn evaluate(design: &Checked) -> Evaluation {
+    let analysis = Analysis::of(design);
     let findings = findings(&analysis);
-    Some(Evaluation { findings: Some(findings), ..told(design, analysis)? })
+    Evaluation { findings: Some(findings), ..told(design, analysis) }
 }
 
 /// The same without findings, which take most of the time: for who draws curves under a moving hand.
-pub fn outline(design: &Design) -> Option<Evaluation> {
-    told(design, Analysis::of(design)?)
+pub fn outline(design: &Checked) -> Evaluation {
+    told(design, Analysis::of(design))
 }
 
 /// The findings alone, worst first.
-pub fn found(design: &Design) -> Option<Vec<Finding>> {
-    Some(findings(&Analysis::of(design)?))
+pub fn found(design: &Checked) -> Vec<Finding> {
+    findings(&Analysis::of(design))
 }
 
-fn told(design: &Design, mut analysis: Analysis) -> Option<Evaluation> {
+fn told(design: &Design, mut analysis: Analysis) -> Evaluation {
     if let Some(shake) = shake(&analysis) {
         analysis.wired.network.shake = shake;
     }
@@ -54,7 +54,7 @@ fn told(design: &Design, mut analysis: Analysis) -> Option<Evaluation> {
     let curves = Sweep::new(&analysis.wired.network, analysis.conditions).with_each_opening().curves(&frequencies);
     let conditions = &analysis.conditions;
     let [f3_hz, f6_hz, f10_hz] = analysis.edges().edges;
-    Some(Evaluation {
+    Evaluation {
         format: "oak-drum-result".into(),
         version: 1,
         conditions: ResultConditions {
@@ -92,30 +92,31 @@ fn told(design: &Design, mut analysis: Analysis) -> Option<Evaluation> {
         path: analysis.wired.path.as_ref().map(path),
         ledger: analysis.ledger.clone(),
         findings: None,
-    })
+    }
 }
 
 /// Starting points of every family for the design's woofers, each with the volume and f3 that evaluation then shows; one that
 /// could not be read as a design is told why and carries no enclosure.
-pub fn suggest(design: &Design) -> Vec<Suggestion> {
-    let Some(analysis) = Analysis::of(design) else { return Vec::new() };
+pub fn suggest(design: &Checked) -> Vec<Suggestion> {
+    let analysis = Analysis::of(design);
     suggestions(&analysis.context)
         .into_iter()
         .map(|mut suggestion| {
             let Some(enclosure) = suggestion.enclosure.take() else { return suggestion };
-            let tried = Design { enclosure, ..design.clone() };
-            if let Err(problems) = oak_drum_document::check(&tried) {
-                let why = problems.first().map_or(String::new(), |p| format!(": {}", p.message));
-                suggestion.sentence = format!("This woofer cannot do it within what can be stated here{why}.");
-                return suggestion;
-            }
-            if let Some(there) = Analysis::of(&tried) {
-                let litres: f64 = there.wired.chambers.iter().map(|c| c.net * 1e3).sum();
-                let air = if litres > 0.0 { format!(" {litres:.0} L,") } else { String::new() };
-                let low = there.edges().edges[0].map_or("f3 not reached".into(), |f| format!("f3 {f:.0} Hz"));
-                suggestion.sentence = format!("{}{air} {low}.", suggestion.sentence);
-            }
-            suggestion.enclosure = Some(tried.enclosure);
+            let tried = match oak_drum_document::check(Design { enclosure, ..Design::clone(design) }) {
+                Ok(tried) => tried,
+                Err(problems) => {
+                    let why = problems.first().map_or(String::new(), |p| format!(": {}", p.message));
+                    suggestion.sentence = format!("This woofer cannot do it within what can be stated here{why}.");
+                    return suggestion;
+                }
+            };
+            let there = Analysis::of(&tried);
+            let litres: f64 = there.wired.chambers.iter().map(|c| c.net * 1e3).sum();
+            let air = if litres > 0.0 { format!(" {litres:.0} L,") } else { String::new() };
+            let low = there.edges().edges[0].map_or("f3 not reached".into(), |f| format!("f3 {f:.0} Hz"));
+            suggestion.sentence = format!("{}{air} {low}.", suggestion.sentence);
+            suggestion.enclosure = Some(tried.into_design().enclosure);
             suggestion
         })
         .collect()

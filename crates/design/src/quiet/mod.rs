@@ -16,7 +16,7 @@ use filling::Fills;
 use leaks::Leaks;
 use lines::PathWave;
 use modes::{ChamberModes, ModePicture};
-use oak_drum_document::Design;
+use oak_drum_document::Checked;
 use panels::Panels;
 use ratios::Ratio;
 use schemars::JsonSchema;
@@ -60,20 +60,20 @@ pub struct Quiet {
     pub leaks: Vec<Leaks>,
 }
 
-/// Works everything out. `None` only for a design that did not pass [`oak_drum_document`].
-pub fn quiet(design: &Design) -> Option<Quiet> {
-    let analysis = Analysis::of(design)?;
-    Some(Quiet {
+/// Works everything out.
+pub fn quiet(design: &Checked) -> Quiet {
+    let analysis = Analysis::of(design);
+    Quiet {
         fills: filling::fills(&analysis),
         panels: panels::panels(&analysis),
         leaks: leaks::leaks(&analysis),
         ..waves_of(&analysis)
-    })
+    }
 }
 
 /// Standing waves and proportions alone: what follows while woofer or port are pulled at. Fill, panels and leaks are left out.
-pub fn waves(design: &Design) -> Option<Quiet> {
-    Some(waves_of(&Analysis::of(design)?))
+pub fn waves(design: &Checked) -> Quiet {
+    waves_of(&Analysis::of(design))
 }
 
 fn waves_of(analysis: &Analysis) -> Quiet {
@@ -91,6 +91,6 @@ fn waves_of(analysis: &Analysis) -> Quiet {
 }
 
 /// The pressure of a mode in the chamber whose net volume stands at `pointer`; `None` where there is no such chamber.
-pub fn mode_picture(design: &Design, pointer: &str, order: [u32; 3]) -> Option<ModePicture> {
-    modes::picture(&Analysis::of(design)?, pointer, order)
+pub fn mode_picture(design: &Checked, pointer: &str, order: [u32; 3]) -> Option<ModePicture> {
+    modes::picture(&Analysis::of(design), pointer, order)
 }

@@ -5,7 +5,7 @@ use oak_drum_acoustics::driver::{Arrangement, Array, CoilWiring, Woofer, wirings
 use oak_drum_acoustics::families::Context;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::Sweep;
-use oak_drum_document::{Design, Mounting};
+use oak_drum_document::{Checked, Design, Mounting};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::{PI, TAU};
@@ -242,7 +242,7 @@ fn added_mass(analysis: &Analysis) -> Option<AddedMassResult> {
     }
     let mut stock = Design::clone(design);
     stock.array.added_mass_g = 0.0;
-    let stock = Analysis::of(&stock)?;
+    let stock = Analysis::of(&Checked::assembled(stock)?);
     let air = &analysis.context.air;
     let note = analysis.lowest_note();
     let figures = |a: &Analysis| {

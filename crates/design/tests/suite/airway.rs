@@ -7,7 +7,7 @@ use oak_drum_design::airway::{Airway, airway, fit, trade};
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::analysis::inside::chamber_of;
 use oak_drum_design::evaluation::findings::findings;
-use oak_drum_document::{Change, Design, apply, read_value};
+use oak_drum_document::{Change, Checked, Design, apply, read_value};
 use serde_json::{Value, json};
 
 fn vented() -> Value {
@@ -26,7 +26,7 @@ fn vented() -> Value {
     })
 }
 
-fn design(changes: &[(&str, Value)]) -> Design {
+fn design(changes: &[(&str, Value)]) -> Checked {
     let mut document = vented();
     let changes: Vec<Change> = changes.iter().map(|(p, v)| Change::set(*p, v.clone())).collect();
     apply(&mut document, &changes);
@@ -34,11 +34,11 @@ fn design(changes: &[(&str, Value)]) -> Design {
 }
 
 fn analysis(changes: &[(&str, Value)]) -> Analysis {
-    Analysis::of(&design(changes)).unwrap()
+    Analysis::of(&design(changes))
 }
 
 fn whole(changes: &[(&str, Value)]) -> Airway {
-    airway(&design(changes)).unwrap()
+    airway(&design(changes))
 }
 
 /// Net volume and what the port takes fill the room, and the length is that of this net volume; with fill too.
@@ -136,7 +136,7 @@ fn the_quarter_cubic_foot_box_is_a_dead_end() {
     for remedy in &f.remedies {
         let mut document = serde_json::to_value(&a.design).unwrap();
         apply(&mut document, &remedy.changes);
-        let after = Analysis::of(&read_value(document).unwrap()).unwrap();
+        let after = Analysis::of(&read_value(document).unwrap());
         let kinds: Vec<String> = findings(&after).into_iter().map(|f| f.kind).collect();
         assert!(!kinds.contains(&"port_dead_end".into()), "{}: {kinds:?}", remedy.title);
     }
@@ -219,7 +219,7 @@ fn the_port_compresses_more_the_louder_it_is() {
 #[test]
 fn trimmed_to_a_measured_tuning() {
     let nominal = design(&[]);
-    let built = Analysis::of(&nominal).unwrap().wired.ports[0].realised.length * 1e3;
+    let built = Analysis::of(&nominal).wired.ports[0].realised.length * 1e3;
     let real = |more: &[Change]| {
         let mut document = serde_json::to_value(&nominal).unwrap();
         let mut changes = vec![
@@ -228,7 +228,7 @@ fn trimmed_to_a_measured_tuning() {
         ];
         changes.extend_from_slice(more);
         apply(&mut document, &changes);
-        Analysis::of(&read_value(document).unwrap()).unwrap().wired.ports[0].realised.tuning
+        Analysis::of(&read_value(document).unwrap()).wired.ports[0].realised.tuning
     };
     let wish = TrimWish { pointer: "/enclosure/port".into(), measured_hz: real(&[]), wanted_hz: None, built_mm: None };
     let found = trim(&nominal, &wish).unwrap();
@@ -239,7 +239,7 @@ fn trimmed_to_a_measured_tuning() {
     let after = {
         let mut document = serde_json::to_value(&nominal).unwrap();
         apply(&mut document, &found.ways[0].changes);
-        Analysis::of(&read_value(document).unwrap()).unwrap().wired.ports[0].realised.length * 1e3
+        Analysis::of(&read_value(document).unwrap()).wired.ports[0].realised.length * 1e3
     };
     let cut = real(&[Change::set("/enclosure/port/sizing", json!({"by": "length", "length_mm": after}))]);
     assert!((cut - 30.0).abs() < 0.01, "{cut}");
@@ -255,7 +255,7 @@ fn trimmed_to_a_measured_tuning() {
     assert!(trim(&nominal, &nowhere).is_err());
 }
 
-fn radiators(fs: f64) -> Design {
+fn radiators(fs: f64) -> Checked {
     let enclosure = json!({"family": "passive_radiator", "net_volume_l": 60, "leak_q": 10, "radiators": {"count": 2, "fs_hz": fs,
         "qms": 6, "vas_l": 100, "sd_cm2": 350, "xmax_mm": 18, "added_mass_g": 150, "nut_g": 10}});
     design(&[("/enclosure", enclosure), ("/cabinet", Value::Null)])
@@ -266,7 +266,7 @@ fn radiators(fs: f64) -> Design {
 #[test]
 fn radiators_trimmed_by_weights() {
     let (sheet, real) = (radiators(17.0), radiators(15.5));
-    let tuned = |d: &Design| Analysis::of(d).unwrap().wired.figures[0].value;
+    let tuned = |d: &Checked| Analysis::of(d).wired.figures[0].value;
     let wish =
         TrimWish { pointer: "/enclosure/radiators".into(), measured_hz: tuned(&real), wanted_hz: None, built_mm: None };
     let found = trim(&sheet, &wish).unwrap();
@@ -282,7 +282,7 @@ fn radiators_trimmed_by_weights() {
 /// What radiators must move is what the port's air would: U/ω; sizes go with the area.
 #[test]
 fn radiators_sized() {
-    let found = airway(&radiators(17.0)).unwrap().radiators.unwrap();
+    let found = airway(&radiators(17.0)).radiators.unwrap();
     let (needed, can) = (found.needed_cm3.unwrap(), found.can_cm3.unwrap());
     assert!((can - 2.0 * 350.0 * 1.8).abs() < 1e-6 && needed > found.at_drive_cm3 * 0.5);
     assert_eq!(found.count_needed.unwrap(), (needed / (can / 2.0)).ceil() as u32);
@@ -298,14 +298,14 @@ fn every_tuned_chamber_is_served() {
     let all = oak_drum_design::suggest(&design(&[("/cabinet", Value::Null)]));
     let mut ports = 0;
     for enclosure in all.into_iter().filter_map(|s| s.enclosure) {
-        let mut d = design(&[("/cabinet", Value::Null)]);
-        d.enclosure = enclosure;
-        let found = airway(&d).unwrap();
+        let d = Design { enclosure, ..design(&[("/cabinet", Value::Null)]).into_design() };
+        let d = Checked::assembled(d).unwrap();
+        let found = airway(&d);
         for port in &found.ports {
             ports += 1;
             assert!(port.together.is_some() && port.trade.is_some() && port.air.is_some(), "{}", port.pointer);
         }
-        let a = Analysis::of(&d).unwrap();
+        let a = Analysis::of(&d);
         for report in &a.wired.ports {
             let chamber = chamber_of(&a, report).unwrap();
             assert!(room_of(&a, report, chamber).is_none());
@@ -319,9 +319,8 @@ fn every_tuned_chamber_is_served() {
 fn each_port_has_its_own_air() {
     let all = oak_drum_design::suggest(&design(&[("/cabinet", Value::Null)]));
     let sixth = all.into_iter().filter_map(|s| s.enclosure).find(|e| e.info().id == "bandpass_sixth").unwrap();
-    let mut d = design(&[("/cabinet", Value::Null)]);
-    d.enclosure = sixth;
-    let a = Analysis::of(&d).unwrap();
+    let d = Design { enclosure: sixth, ..design(&[("/cabinet", Value::Null)]).into_design() };
+    let a = Analysis::of(&Checked::assembled(d).unwrap());
     assert_eq!(a.wired.ports.len(), 2);
     let speeds: Vec<f64> = a.wired.ports.iter().map(|report| air_speed(&a, report).unwrap().at_drive_m_per_s).collect();
     assert!((speeds[0] / speeds[1] - 1.0).abs() > 0.05, "{speeds:?}");

@@ -10,7 +10,7 @@ use oak_drum_design::cabinet::materials::bill;
 use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::cabinet::steps::steps;
 use oak_drum_design::cabinet::view::view;
-use oak_drum_document::{Change, Design, Problem, apply, read_value};
+use oak_drum_document::{Change, Checked, Design, Problem, apply, read_value};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 
@@ -29,12 +29,12 @@ fn document(changes: &[(&str, Value)]) -> Value {
     document
 }
 
-fn design(changes: &[(&str, Value)]) -> Design {
+fn design(changes: &[(&str, Value)]) -> Checked {
     read_value(document(changes)).unwrap_or_else(|p| panic!("{p:?}"))
 }
 
 fn analysis(changes: &[(&str, Value)]) -> Analysis {
-    Analysis::of(&design(changes)).unwrap()
+    Analysis::of(&design(changes))
 }
 
 fn refused(changes: &[(&str, Value)]) -> Vec<Problem> {

@@ -3,10 +3,10 @@
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::seats::built;
-use oak_drum_document::{Change, Design, apply, read_value};
+use oak_drum_document::{Change, Checked, apply, read_value};
 use serde_json::{Value, json};
 
-fn design(changes: &[(&str, Value)]) -> Design {
+fn design(changes: &[(&str, Value)]) -> Checked {
     let mut document = json!({
         "format": "oak-drum-design", "version": 4,
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "depth_mm": 120},
@@ -25,7 +25,7 @@ fn design(changes: &[(&str, Value)]) -> Design {
 #[test]
 fn the_solids_are_what_the_ledger_counts() {
     let d = design(&[]);
-    let analysis = Analysis::of(&d).unwrap();
+    let analysis = Analysis::of(&d);
     let solids = built(&analysis).unwrap().solids;
     let carcass = solids.carcass.unwrap();
     let air = carcass.air() * 1e-6;
@@ -51,7 +51,7 @@ fn braces_that_cross_are_counted_once() {
         {"kind": "dowel", "ties": "floor_and_top", "at_mm": 90, "and_mm": 100, "diameter_mm": 30},
     ]);
     let d = design(&[("/cabinet/braces", braces)]);
-    let analysis = Analysis::of(&d).unwrap();
+    let analysis = Analysis::of(&d);
     let (w, h, deep) = (384.0, 564.0, 431.0);
     let (a, b, c) = (18.0, 15.0, 12.0);
     let each = a * w * deep + b * h * deep + c * w * h;
@@ -73,7 +73,7 @@ fn braces_that_cross_are_counted_once() {
 #[test]
 fn parts_sheets_and_weights() {
     let d = design(&[("/cabinet/baffle_board", json!("birch_plywood"))]);
-    let found = cutting(&Analysis::of(&d).unwrap()).unwrap();
+    let found = cutting(&Analysis::of(&d)).unwrap();
     let pieces: u32 = found.parts.iter().map(|p| p.part.count).sum();
     // six of the carcass, window, shelf, three cross bars
     assert_eq!(pieces, 11);
@@ -93,11 +93,11 @@ fn parts_sheets_and_weights() {
 /// What a shop leaves on is in the sheets, not in the finished sizes; without a cabinet there is nothing to saw.
 #[test]
 fn oversize_is_for_the_sheet() {
-    let plain = cutting(&Analysis::of(&design(&[])).unwrap()).unwrap();
-    let over = cutting(&Analysis::of(&design(&[("/cabinet/saw", json!({"oversize_mm": 12}))])).unwrap()).unwrap();
+    let plain = cutting(&Analysis::of(&design(&[]))).unwrap();
+    let over = cutting(&Analysis::of(&design(&[("/cabinet/saw", json!({"oversize_mm": 12}))]))).unwrap();
     for (a, b) in plain.parts.iter().zip(&over.parts) {
         assert_eq!(a.part, b.part);
         assert!((b.rough_length_mm - a.rough_length_mm - 12.0).abs() < 1e-9);
     }
-    assert!(cutting(&Analysis::of(&design(&[("/cabinet", Value::Null)])).unwrap()).is_none());
+    assert!(cutting(&Analysis::of(&design(&[("/cabinet", Value::Null)]))).is_none());
 }

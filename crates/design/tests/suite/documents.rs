@@ -157,7 +157,7 @@ fn version_three_is_upgraded() {
     let old = |enclosure: Value| {
         let document = json!({"format": "oak-drum-design", "version": 3, "enclosure": enclosure,
             "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530}});
-        serde_json::to_value(read(&document.to_string()).unwrap().enclosure).unwrap()
+        serde_json::to_value(&read(&document.to_string()).unwrap().enclosure).unwrap()
     };
     let fourth = old(json!({"family": "bandpass_fourth", "rear_volume_l": 20, "front_volume_l": 14, "leak_q": 11,
         "absorption_q": 60, "port_q": 90, "front_port": port(60.0)}));

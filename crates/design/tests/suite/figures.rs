@@ -7,7 +7,7 @@ use oak_drum_design::analysis::inside::{Shell, chamber_of};
 use oak_drum_design::evaluation::evaluate;
 use oak_drum_design::evaluation::findings::findings;
 use oak_drum_design::quiet::quiet;
-use oak_drum_document::{Change, Design, apply, read_value};
+use oak_drum_document::{Change, Checked, apply, read_value};
 use serde_json::{Value, json};
 use std::f64::consts::{PI, TAU};
 
@@ -20,7 +20,7 @@ fn base() -> Value {
         "drive": {"kind": "voltage", "volts": 10}})
 }
 
-fn design(changes: &[(&str, Value)]) -> Design {
+fn design(changes: &[(&str, Value)]) -> Checked {
     let mut document = base();
     let changes: Vec<Change> = changes.iter().map(|(p, v)| Change::set(*p, v.clone())).collect();
     apply(&mut document, &changes);
@@ -28,7 +28,7 @@ fn design(changes: &[(&str, Value)]) -> Design {
 }
 
 fn result(changes: &[(&str, Value)]) -> Evaluation {
-    evaluate(&design(changes)).unwrap()
+    evaluate(&design(changes))
 }
 
 fn tube(mm: f64, hz: f64) -> Value {
@@ -228,7 +228,7 @@ fn energy_balances() {
             document["enclosure"] = serde_json::to_value(&enclosure).unwrap();
             document["listening"]["solid_angle"] = json!(angle);
             let made = read_value(document).unwrap();
-            let e = evaluate(&made).unwrap();
+            let e = evaluate(&made);
             let told = &e.curves.efficiency_percent;
             let differs = e.findings.iter().flatten().any(|f| f.kind == "spaces_differ");
             assert_eq!(told.is_empty(), differs, "{} {angle}", enclosure.info().id);
@@ -268,7 +268,7 @@ fn an_elbow_has_the_room_of_its_place() {
                 "openings_at": [{"face": "baffle", "across_mm": 90, "up_mm": up}]}),
             ),
         ]);
-        let a = Analysis::of(&made).unwrap();
+        let a = Analysis::of(&made);
         let report = &a.wired.ports[0];
         let shell = Shell::of(&a);
         let stands = fit::stands(&a, report);
@@ -294,8 +294,7 @@ fn leaks_of_both_chambers() {
     let q = quiet(&design(&[(
         "/enclosure",
         json!({"family": "bandpass_fourth", "rear_volume_l": 30, "front_volume_l": 20, "front_port": tube(120.0, 60.0)}),
-    )]))
-    .unwrap();
+    )]));
     let (c, rho, viscosity) = (343.2146, 1.20412, 1.8133e-5);
     let fc = 30.0 * (1.0f64 + 120.0 / 30.0).sqrt();
     for (leaks, (litres, hz)) in q.leaks.iter().zip([(30.0, fc), (20.0, 60.0)]) {
@@ -322,7 +321,7 @@ fn waves_along_a_taper() {
         .collect();
     let line = json!({"family": "transmission_line", "length_mm": 2000, "woofer_at_mm": 0, "mouth": "free",
         "profile": {"shape": "free", "stations": stations}});
-    let q = quiet(&design(&[("/enclosure", line), ("/listening/solid_angle", json!("full"))])).unwrap();
+    let q = quiet(&design(&[("/enclosure", line), ("/listening/solid_angle", json!("full"))]));
     let c = 343.2146;
     // distances from the apex: closed at R1, open at R2; p = sin(k(r - R2) + φ)/r, p + δ·p' = 0 at R2 outward
     let apex = length * s1.sqrt() / (s1.sqrt() - s2.sqrt());
@@ -362,7 +361,7 @@ fn waves_along_a_taper() {
     let straight = |at: f64, fills: Value| {
         let line = json!({"family": "transmission_line", "length_mm": 2400, "woofer_at_mm": at, "fills": fills,
             "profile": {"shape": "straight", "area_cm2": 530}});
-        quiet(&design(&[("/enclosure", line)])).unwrap().path
+        quiet(&design(&[("/enclosure", line)])).path
     };
     let third = straight(2400.0 / 3.0 + 30.0, json!([]));
     assert!(third[1].missed && !third[0].missed, "{third:?}");
@@ -380,11 +379,11 @@ fn the_fastest_air_is_one_figure() {
         ("/brief", json!({"lowest_note_hz": 24, "port_air_m_per_s": 12})),
     ];
     let made = design(&changes);
-    let e = evaluate(&made).unwrap();
+    let e = evaluate(&made);
     let told = e.summary.fastest_air_m_per_s.unwrap();
-    let port = &airway(&made).unwrap().ports[0];
+    let port = &airway(&made).ports[0];
     assert_eq!(port.air.as_ref().unwrap().at_drive_m_per_s, told);
-    let a = Analysis::of(&made).unwrap();
+    let a = Analysis::of(&made);
     let f = findings(&a).into_iter().find(|f| f.kind == "port_air_fast").unwrap();
     assert_eq!(f.figure.value, told);
     let (from, to) = speed::band(&a);
@@ -408,8 +407,7 @@ fn no_remedy_oversteps_the_format() {
             json!({"family": "passive_radiator", "net_volume_l": 50, "radiators": {"count": 12, "fs_hz": 20,
             "qms": 6, "vas_l": 20, "sd_cm2": 60, "xmax_mm": 1, "added_mass_g": 20}}),
         ),
-    ]))
-    .unwrap();
+    ]));
     let f = findings(&a).into_iter().find(|f| f.kind == "radiator_over_limit").expect("driven too far");
     assert!(!f.remedies.is_empty() && f.remedies.iter().all(|r| !r.title.contains("Twice as many")), "{f:#?}");
 }

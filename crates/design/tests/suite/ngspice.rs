@@ -123,7 +123,7 @@ fn ngspice_agrees() {
         assert!(table.len() > 100, "{name}");
         let mut asked = document.clone();
         asked["frequencies_hz"] = table.iter().map(|row| json!(row[0])).collect();
-        let ours = evaluate(&read_value(asked).unwrap()).unwrap();
+        let ours = evaluate(&read_value(asked).unwrap());
         let n = number(&document, "/array/count").unwrap_or(1.0);
         let sd = number(&document, "/woofer/sd_cm2").unwrap() * 1e-4 * n;
         let rg = ours.conditions.source_resistance_ohm;
@@ -198,7 +198,7 @@ fn ngspice_agrees_on_arrays() {
     for (index, (name, document)) in arrays().into_iter().enumerate() {
         let mut asked = document.clone();
         asked["frequencies_hz"] = json!(frequencies);
-        let ours = evaluate(&read_value(asked).unwrap()).unwrap();
+        let ours = evaluate(&read_value(asked).unwrap());
         for (i, &frequency) in frequencies.iter().enumerate() {
             let (circuit, output) = (folder.join(format!("{index}.cir")), folder.join(format!("{index}.txt")));
             let text = crate::netlist_array::netlist(&document, frequency, output.to_str().unwrap());
@@ -310,7 +310,7 @@ fn ngspice_agrees_on_families() {
         assert!(table.len() > 100, "{name}");
         let mut asked = document.clone();
         asked["frequencies_hz"] = table.iter().map(|row| json!(row[0])).collect();
-        let ours = evaluate(&read_value(asked).unwrap_or_else(|p| panic!("{name}: {p:?}"))).unwrap();
+        let ours = evaluate(&read_value(asked).unwrap_or_else(|p| panic!("{name}: {p:?}")));
         let rg = ours.conditions.source_resistance_ohm;
         for (i, row) in table.iter().enumerate() {
             let level = 20.0 * (row[0] * RHO * circuit.sum(row) / 20e-6).log10();

@@ -4,7 +4,7 @@
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::evaluation::findings::findings;
 use oak_drum_design::finding::{Finding, Remedy};
-use oak_drum_document::{Design, apply, read_value};
+use oak_drum_document::{Checked, Design, apply, read_value};
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
 use serde_json::{Value, json};
@@ -33,7 +33,7 @@ fn holds(a: &Analysis, found: &[Finding], finding: &Finding, remedy: &Remedy) ->
     let mut document = serde_json::to_value(&a.design).unwrap();
     apply(&mut document, &remedy.changes);
     let design = read_value(document).map_err(|p| format!("{what}: {p:?}"))?;
-    let after = Analysis::of(&design).ok_or_else(|| format!("{what}: does not compute"))?;
+    let after = Analysis::of(&design);
     let then = findings(&after);
     // a path that was not folded had nothing in its place
     let folds = a.fold.is_some() == after.fold.is_some() && matches!(a.fold, None | Some(Ok(_)));
@@ -78,7 +78,7 @@ fn holds(a: &Analysis, found: &[Finding], finding: &Finding, remedy: &Remedy) ->
 }
 
 /// The demo's builds, revision by revision.
-pub fn demo() -> Vec<(String, Design)> {
+pub fn demo() -> Vec<(String, Checked)> {
     let woofers: Vec<Value> = serde_json::from_str(include_str!("../../../store/demo/woofers.json")).unwrap();
     let builds: Vec<(String, Vec<Value>)> =
         serde_json::from_str(include_str!("../../../store/demo/builds.json")).unwrap();
@@ -98,7 +98,7 @@ pub fn demo() -> Vec<(String, Design)> {
 fn every_remedy_of_the_demo_does_what_it_says() {
     let mut seen = 0;
     for (name, design) in demo() {
-        let a = Analysis::of(&design).unwrap();
+        let a = Analysis::of(&design);
         let found = findings(&a);
         for finding in &found {
             for remedy in &finding.remedies {
@@ -131,7 +131,7 @@ prop_compose! {
         level in 90.0..125.0f64, shape in proptest::option::of((0.7..1.2f64, 0.8..1.6f64, 0.93..1.12f64)),
         panel in 12.0..25.0f64, outside in proptest::option::of(20.0..400.0f64), braces in any::<bool>(),
         inside in any::<bool>(),
-    ) -> Option<Design> {
+    ) -> Option<Checked> {
         let base = json!({"format": "oak-drum-design", "version": 4, "woofer": woofer,
             "enclosure": {"family": "sealed", "net_volume_l": 50}, "drive": {"kind": "voltage", "volts": volts},
             "brief": {"lowest_note_hz": note, "level_db": level, "distance_m": 2, "largest_outside_l": outside,
@@ -143,7 +143,7 @@ prop_compose! {
         let mut document = base;
         document["enclosure"] = serde_json::to_value(&starts[pick.index(starts.len())]).ok()?;
         let design = read_value(document.clone()).ok()?;
-        let litres: f64 = Analysis::of(&design)?.wired.chambers.iter().map(|c| c.net * 1e3).sum();
+        let litres: f64 = Analysis::of(&design).wired.chambers.iter().map(|c| c.net * 1e3).sum();
         if let Some((w, h, fill)) = shape.filter(|_| litres > 1.0) {
             // a box of about the wanted volume, a little short of it or over it
             let unit = (litres * 1.15 * fill * 1e6 / (w * h)).cbrt() + 2.0 * panel;
@@ -181,7 +181,7 @@ proptest! {
     #[test]
     fn every_remedy_of_any_design_does_what_it_says(design in any_design()) {
         prop_assume!(design.is_some());
-        let a = Analysis::of(&design.unwrap()).unwrap();
+        let a = Analysis::of(&design.unwrap());
         let found = findings(&a);
         for finding in &found {
             for remedy in &finding.remedies {
@@ -197,10 +197,10 @@ proptest! {
         let design = design.unwrap();
         for suggestion in oak_drum_design::suggest(&design) {
             let Some(enclosure) = suggestion.enclosure else { continue };
-            let made = Design { enclosure, ..design.clone() };
+            let made = Design { enclosure, ..Design::clone(&design) };
             let read = read_value(serde_json::to_value(&made).unwrap());
             prop_assert!(read.is_ok(), "{}: {read:?}", suggestion.id);
-            let there = Analysis::of(&read.unwrap()).unwrap();
+            let there = Analysis::of(&read.unwrap());
             let told = after_word(&suggestion.sentence, "f3 ");
             if let (Some(told), Some(f3)) = (told, there.edges().edges[0]) {
                 prop_assert!((told - f3).abs() < 0.51, "{}: {told} told, {f3} shown", suggestion.id);

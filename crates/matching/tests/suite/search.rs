@@ -185,10 +185,10 @@ fn an_outcome_opens_as_a_design() {
             let found = search(&goal, &candidate);
             let Some(design) = found.design(&goal, &candidate) else { continue };
             let read = read_value(serde_json::to_value(&design).unwrap()).unwrap_or_else(|p| panic!("{p:?}"));
-            let evaluation = evaluate(&read).unwrap();
+            let evaluation = evaluate(&read);
             let f3 = |x: Option<f64>| x.map(|f| (f * 1e6).round());
             assert_eq!(f3(evaluation.summary.f3_hz), f3(found.f3_hz));
-            let analysis = Analysis::of(&read).unwrap();
+            let analysis = Analysis::of(&read);
             let spread = 20.0 * (goal.distance_m / 1.0).log10();
             let highest =
                 goal.band().iter().map(|f| analysis.at(*f).max_level_db[0] - spread).fold(f64::INFINITY, f64::min);

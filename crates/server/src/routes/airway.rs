@@ -8,7 +8,7 @@ use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, get, post};
 use oak_drum_design::airway::trim::{TrimWish, trim as work_out};
 use oak_drum_design::airway::{airway as whole, airway_alone};
-use oak_drum_document::{Design, Reader};
+use oak_drum_document::{Checked, Reader};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::sync::OnceLock;
@@ -89,7 +89,7 @@ pub async fn trim(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
         Ok((asking::design(document)?, wish))
     };
     let (design, wish) = pool.take(read).await?;
-    let work = move |d: &Design| Some(work_out(d, &wish));
+    let work = move |d: &Checked| work_out(d, &wish);
     let done = pool.work(Question::Station, design, work).await?;
-    Ok(HttpResponse::Ok().json(done.map_err(|message| Problem::field("/trim/pointer", &message))?))
+    Ok(HttpResponse::Ok().json(done.map_err(|nothing| Problem::field("/trim/pointer", &nothing.to_string()))?))
 }

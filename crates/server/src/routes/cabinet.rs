@@ -28,15 +28,14 @@ async fn of<T: Send + 'static>(
     body: Body,
     work: impl FnOnce(&Analysis) -> Option<T> + Send + 'static,
 ) -> Result<T, Problem> {
+    let none = || Problem::field("/cabinet", "there is no cabinet; state its outside");
     let read = move || {
         let design = asking::design(body.json()?)?;
-        if design.cabinet.is_none() {
-            return Err(Problem::field("/cabinet", "there is no cabinet; state its outside"));
-        }
-        Ok(design)
+        if design.cabinet.is_none() { Err(none()) } else { Ok(design) }
     };
     let design = pool.take(read).await?;
-    pool.work(question, design, |d| work(&Analysis::of(d)?)).await
+    let made = pool.work(question, design, |d| work(&Analysis::of(d))).await?;
+    made.ok_or_else(none)
 }
 
 /// How a design's cabinet stands: boards, faces, what sits on them, clearances, the fold.

@@ -7,7 +7,7 @@ use crate::problem::Problem;
 use actix_web::web::Json;
 use actix_web::{HttpResponse, get, post};
 use oak_drum_design::enclosure::tolerance::Tolerances;
-use oak_drum_document::{Design, Reader};
+use oak_drum_document::{Checked, Reader};
 use oak_drum_matching::Seek;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -100,7 +100,7 @@ pub async fn tolerance(pool: Pool, body: Body) -> Result<HttpResponse, Problem> 
         Ok((asking::design(document)?, tolerances))
     };
     let (design, tolerances) = pool.take(read).await?;
-    let work = move |d: &Design| oak_drum_design::enclosure::tolerance::tolerance(d, &tolerances);
+    let work = move |d: &Checked| oak_drum_design::enclosure::tolerance::tolerance(d, &tolerances);
     Ok(HttpResponse::Ok().json(pool.work(Question::Work, design, work).await?))
 }
 
@@ -128,6 +128,6 @@ pub async fn seek(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
         Ok((asking::design(document)?, wanted))
     };
     let (design, wanted) = pool.take(read).await?;
-    let work = move |d: &Design| oak_drum_matching::seek(d, &wanted);
+    let work = move |d: &Checked| oak_drum_matching::seek(d, &wanted);
     Ok(HttpResponse::Ok().json(pool.work(Question::Work, design, work).await?))
 }

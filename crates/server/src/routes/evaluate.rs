@@ -9,7 +9,8 @@ use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, get, post};
 use oak_drum_design::evaluation::packed::pack;
 use oak_drum_design::finding::Finding;
-use oak_drum_document::Design;
+use oak_drum_document::Checked;
+use oak_drum_store::Error;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
@@ -42,8 +43,8 @@ pub struct Wanted {
 #[post("/evaluate")]
 pub async fn evaluate(pool: Pool, body: Body, wanted: Query<Wanted>) -> Result<HttpResponse, Problem> {
     let detail = wanted.detail;
-    let work = move |design: &Design| {
-        let mut result = oak_drum_design::evaluation::evaluate(design)?;
+    let work = move |design: &Checked| {
+        let mut result = oak_drum_design::evaluation::evaluate(design);
         let digits = match detail {
             Detail::Full => 6,
             Detail::Lanes => {
@@ -52,9 +53,10 @@ pub async fn evaluate(pool: Pool, body: Body, wanted: Query<Wanted>) -> Result<H
             }
         };
         result.round(digits);
-        serde_json::to_vec(&result).ok()
+        serde_json::to_vec(&result)
     };
     let json = asking::about(&pool, Question::Station, body, work).await?;
+    let json = json.map_err(|e| Error::Unforeseen(format!("a result that cannot be written: {e}")))?;
     Ok(HttpResponse::Ok().content_type("application/json").body(json))
 }
 
@@ -69,10 +71,10 @@ pub const PACKED: &str = "application/vnd.oak-drum.curves";
         (status = 422, body = Problem)))]
 #[post("/curves")]
 pub async fn curves(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
-    let work = |design: &Design| {
-        let mut result = oak_drum_design::outline(design)?;
+    let work = |design: &Checked| {
+        let mut result = oak_drum_design::outline(design);
         result.without_pressures();
-        Some(pack(result))
+        pack(result)
     };
     let bytes = asking::about(&pool, Question::Curves, body, work).await?;
     // a compressor would take longer than the way from one program to another on this machine
@@ -112,9 +114,9 @@ pub struct Suggestions {
     responses((status = 200, body = Suggestions), (status = 422, body = Problem)))]
 #[post("/suggest")]
 pub async fn suggest(pool: Pool, body: Body) -> Result<Json<Suggestions>, Problem> {
-    let work = |design: &Design| {
+    let work = |design: &Checked| {
         let list = oak_drum_design::suggest(design);
-        Some(list.iter().map(|s| serde_json::to_value(s).unwrap_or_default()).collect())
+        list.iter().map(|s| serde_json::to_value(s).unwrap_or_default()).collect()
     };
     let suggestions = asking::about(&pool, Question::Station, body, work).await?;
     Ok(Json(Suggestions { suggestions }))

@@ -6,7 +6,7 @@ use crate::pool::{Pool, Question};
 use crate::problem::Problem;
 use actix_web::web::Query;
 use actix_web::{HttpResponse, post};
-use oak_drum_document::Design;
+use oak_drum_document::Checked;
 use serde::Deserialize;
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
@@ -57,7 +57,7 @@ pub async fn mode(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
         Ok((asking::design(document)?, pointer, order))
     };
     let (design, pointer, order) = pool.take(read).await?;
-    let work = move |d: &Design| Some(oak_drum_design::quiet::mode_picture(d, &pointer, order));
+    let work = move |d: &Checked| oak_drum_design::quiet::mode_picture(d, &pointer, order);
     let picture = pool.work(Question::Curves, design, work).await?;
     let none = || Problem::field("/pointer", "there is no such chamber; for example /enclosure/net_volume_l");
     Ok(HttpResponse::Ok().json(picture.ok_or_else(none)?))

@@ -6,7 +6,7 @@ use crate::schema::build;
 use chrono::{DateTime, Utc};
 use diesel::pg::PgConnection;
 use diesel::prelude::*;
-use oak_drum_document::Design;
+use oak_drum_document::Checked;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -105,7 +105,7 @@ pub fn create(
     connection: &mut PgConnection,
     owner: Uuid,
     name: &str,
-    designs: &[Design],
+    designs: &[Checked],
 ) -> Result<BuildDetail, Error> {
     connection.transaction(|c| {
         let id = Uuid::now_v7();

@@ -91,16 +91,9 @@ fn instances() -> Vec<(Sheet, Vec<Piece>)> {
 }
 
 #[test]
+#[ignore = "wants the reference libraries in target/python: scripts/test installs them and runs this"]
 fn what_is_written_reads_back() {
     let python = project().join("target/python/bin/python");
-    if !Command::new(&python)
-        .args(["-c", "import ezdxf, manifold3d, pypdf, rectpack, trimesh"])
-        .status()
-        .is_ok_and(|s| s.success())
-    {
-        eprintln!("the reference libraries are not installed: nothing was read back");
-        return;
-    }
     let folder = std::env::temp_dir().join(format!("oak-drum-read-back-{}", std::process::id()));
     std::fs::create_dir_all(&folder).unwrap();
     let write = |name: String, bytes: Vec<u8>| std::fs::write(folder.join(name), bytes).unwrap();

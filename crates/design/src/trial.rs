@@ -9,7 +9,6 @@ use crate::analysis::dimensions::fitted;
 use crate::analysis::folding::can_fold;
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::families::inside::Inside;
-use oak_drum_acoustics::families::passive_radiator::Radiators;
 use oak_drum_acoustics::port::Face;
 use oak_drum_document::{Brace, Cabinet, Change, Checked, Design, Held, Lies, Shape, Spot, Ties};
 use serde_json::Value;
@@ -215,10 +214,6 @@ pub fn sketch(analysis: &Analysis, changes: &[Change]) -> Option<Analysis> {
     analysis.with(&changes)
 }
 
-fn radiators(enclosure: &Enclosure) -> Option<Radiators> {
-    if let Enclosure::PassiveRadiator(b) = enclosure { Some(b.radiators) } else { None }
-}
-
 /// Whether two designs put the same things into the same cabinet.
 fn same_geometry(a: &Analysis, b: &Analysis) -> bool {
     let ports = |x: &Analysis| -> Vec<(oak_drum_acoustics::port::Port, f64)> {
@@ -230,7 +225,7 @@ fn same_geometry(a: &Analysis, b: &Analysis) -> bool {
         && a.design.woofer == b.design.woofer
         && a.design.enclosure.info().id == b.design.enclosure.info().id
         && chambers(a) == chambers(b)
-        && radiators(&a.design.enclosure) == radiators(&b.design.enclosure)
+        && a.design.enclosure.radiators() == b.design.enclosure.radiators()
         && ports(a) == ports(b)
         && a.fold.as_ref().map(Result::is_ok) == b.fold.as_ref().map(Result::is_ok)
 }
@@ -377,12 +372,7 @@ fn moved_brace(brace: &Brace, [old, new]: [[f64; 3]; 2]) -> Brace {
 
 /// The stated inside of a family with one chamber, with its place in the design.
 fn inside_of(enclosure: &Enclosure) -> Option<(&'static str, Inside)> {
-    let inside = match enclosure {
-        Enclosure::Sealed(b) => b.inside,
-        Enclosure::Vented(b) => b.inside,
-        Enclosure::PassiveRadiator(b) => b.inside,
-        _ => None,
-    };
+    let inside = *enclosure.clone().one_chamber()?.1;
     inside.map(|inside| ("/enclosure/inside", inside))
 }
 

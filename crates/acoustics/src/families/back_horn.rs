@@ -58,6 +58,10 @@ impl Family for BackHorn {
             .collect()
     }
 
+    fn head_l(&self) -> Option<f64> {
+        self.throat_chamber_l
+    }
+
     fn problems(&self) -> Vec<Fault> {
         self.horn.faults("/horn")
     }

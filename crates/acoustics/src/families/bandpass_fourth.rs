@@ -3,7 +3,7 @@
 
 use super::inside::Inside;
 use super::chamber::{Losses, Plan, USUAL};
-use super::{Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, fixed_point, tidy};
+use super::{Stands, ChamberRole, Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, fixed_point, tidy};
 use crate::fill::Fill;
 use crate::network::{Network, Node};
 use crate::port::Port;
@@ -72,17 +72,19 @@ impl Family for BandpassFourth {
         searched: true,
     };
 
+    const STANDS: Stands = Stands::BetweenChambers;
+
     fn wire(&self, context: &Context) -> Wired {
         let array = &context.array;
         let rear = Plan {
-            pointer: "/rear_volume_l",
+            role: ChamberRole::Rear, pointer: "/rear_volume_l",
             net_l: self.rear_volume_l,
             fill: &self.rear_fill,
             inside: self.rear_inside.as_ref(),
             losses: Losses { leak_q: self.rear_leak_q, absorption_q: self.rear_absorption_q, port_q: None },
         };
         let front = Plan {
-            pointer: "/front_volume_l",
+            role: ChamberRole::Front, pointer: "/front_volume_l",
             net_l: self.front_volume_l,
             fill: &self.front_fill,
             inside: self.front_inside.as_ref(),
@@ -144,6 +146,10 @@ impl Family for BandpassFourth {
                 }
             })
             .collect()
+    }
+
+    fn front_volume_l(&self) -> Option<f64> {
+        Some(self.front_volume_l)
     }
 
     fn problems(&self) -> Vec<Fault> {

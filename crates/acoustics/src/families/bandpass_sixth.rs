@@ -3,7 +3,7 @@
 
 use super::inside::Inside;
 use super::chamber::{Losses, Plan, USUAL};
-use super::{Context, Family, Fault, Figure, Info, Knob, Start, Wired, tidy, usual_port};
+use super::{Stands, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Start, Wired, tidy, usual_port};
 use crate::fill::Fill;
 use crate::network::{Network, Node};
 use crate::port::{Face, Port};
@@ -91,16 +91,18 @@ impl Family for BandpassSixth {
         searched: false,
     };
 
+    const STANDS: Stands = Stands::BetweenChambers;
+
     fn wire(&self, context: &Context) -> Wired {
         let rear = Plan {
-            pointer: "/rear_volume_l",
+            role: ChamberRole::Rear, pointer: "/rear_volume_l",
             net_l: self.rear_volume_l,
             fill: &self.rear_fill,
             inside: self.rear_inside.as_ref(),
             losses: Losses { leak_q: self.rear_leak_q, absorption_q: self.rear_absorption_q, port_q: self.rear_port_q },
         };
         let front = Plan {
-            pointer: "/front_volume_l",
+            role: ChamberRole::Front, pointer: "/front_volume_l",
             net_l: self.front_volume_l,
             fill: &self.front_fill,
             inside: self.front_inside.as_ref(),
@@ -174,6 +176,10 @@ impl Family for BandpassSixth {
             }
         })
         .collect()
+    }
+
+    fn front_volume_l(&self) -> Option<f64> {
+        Some(self.front_volume_l)
     }
 
     fn problems(&self) -> Vec<Fault> {

@@ -1,7 +1,7 @@
 //! Chambers as several families place them: closed or tuned, plain or with standing waves.
 
 use super::inside::Inside;
-use super::{Chamber, Context, Mark, PortReport, chamber_volume, real_compliance};
+use super::{Chamber, ChamberRole, Context, Mark, PortReport, chamber_volume, real_compliance};
 use crate::air::Air;
 use crate::fill::{FibreModel, Fill};
 use crate::network::cavity::{Cavity, MOST_MODES, modes};
@@ -28,6 +28,8 @@ pub(crate) const USUAL: Losses = Losses { leak_q: Some(10.0), absorption_q: Some
 /// A chamber as a family states it.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Plan<'a> {
+    /// Which chamber it is.
+    pub role: ChamberRole,
     /// Place of its net volume in the family's part of the document.
     pub pointer: &'static str,
     /// Net volume, L.
@@ -122,8 +124,17 @@ impl Plan<'_> {
         let filled = packed.fibres().map_or(0.0, |(_, _, part)| part * net);
         let inside = self.inside.copied();
         let resonance = omega / TAU;
-        let chamber =
-            Chamber { pointer: self.pointer, net, fill_factor, fill: packed, filled, inside, opening, resonance };
+        let chamber = Chamber {
+            role: self.role,
+            pointer: self.pointer,
+            net,
+            fill_factor,
+            fill: packed,
+            filled,
+            inside,
+            opening,
+            resonance,
+        };
         Seated { cone, opening: seat, chamber, marks }
     }
 
@@ -144,15 +155,20 @@ impl Plan<'_> {
         let chain = port.chain(air, &realised, friction);
         let kind = if to == Node::Outside { RadiatorKind::Port } else { RadiatorKind::Inner };
         let limit = context.air_limit.unwrap_or(port.quiet_speed());
-        let name = match pointer {
-            "/rear_port" => "rear port",
-            "/front_port" => "front port",
-            _ => "port",
-        };
-        let hole = Hole { count: port.count, limit: Some(limit), ..Hole::one(name, kind, realised.area) };
+        let hole = Hole { count: port.count, limit: Some(limit), ..Hole::one(self.role.port(), kind, realised.area) };
         network.place_opening(chain, [seated.opening, to], hole);
         let radiator = network.radiators.len() - 1;
-        (seated, PortReport { pointer, port: port.clone(), realised, radiator })
+        (
+            seated,
+            PortReport {
+                role: self.role,
+                outside: to == Node::Outside,
+                pointer,
+                port: port.clone(),
+                realised,
+                radiator,
+            },
+        )
     }
 }
 

@@ -4,6 +4,7 @@
 use crate::air::Air;
 use crate::driver::Array;
 use crate::families::inside::Inside;
+use crate::families::radiators::Radiators;
 use crate::fill::{FibreModel, Fill};
 use crate::network::diaphragm::Diaphragm;
 use crate::network::volume::Volume;
@@ -81,9 +82,56 @@ impl Figure {
     }
 }
 
+/// Which of a box's chambers one is.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum ChamberRole {
+    /// The only one.
+    #[default]
+    Only,
+    /// Behind the cone, of two.
+    Rear,
+    /// In front of it, of two.
+    Front,
+}
+
+impl ChamberRole {
+    /// What a chamber of this role is called.
+    pub fn title(self) -> &'static str {
+        match self {
+            ChamberRole::Only => "Box",
+            ChamberRole::Rear => "Rear chamber",
+            ChamberRole::Front => "Front chamber",
+        }
+    }
+
+    /// What a port of such a chamber is called.
+    pub fn port(self) -> &'static str {
+        match self {
+            ChamberRole::Only => "port",
+            ChamberRole::Rear => "rear port",
+            ChamberRole::Front => "front port",
+        }
+    }
+}
+
+/// What the woofers of a family stand on.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Stands {
+    /// A wall of the cabinet.
+    InWall,
+    /// A board between two chambers.
+    BetweenChambers,
+    /// Where its path is folded, the board between its closed chamber and the path; else a wall.
+    AtThroat,
+    /// Where its path is folded, the board between the first lane and the last; else a wall.
+    OnDivider,
+}
+
 /// A chamber of the wired box.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Chamber {
+    /// Which one it is.
+    pub role: ChamberRole,
     /// Place of its net volume in the family's part of the document (JSON pointer); empty where it follows from other
     /// sizes.
     pub pointer: &'static str,
@@ -108,6 +156,7 @@ impl Chamber {
     /// An empty one whose volume (m³) follows from other sizes.
     pub fn plain(net: f64) -> Chamber {
         Chamber {
+            role: ChamberRole::Only,
             pointer: "",
             net,
             fill_factor: 1.0,
@@ -121,11 +170,7 @@ impl Chamber {
 
     /// What it is called: "Box", "Rear chamber", "Front chamber".
     pub fn title(&self) -> &'static str {
-        match self.pointer {
-            p if p.contains("rear") => "Rear chamber",
-            p if p.contains("front") => "Front chamber",
-            _ => "Box",
-        }
+        self.role.title()
     }
 
     /// Place of a part of this chamber in the family's part of the document: "inside", "fill".
@@ -140,6 +185,10 @@ impl Chamber {
 pub struct PortReport {
     /// Place of the port in the family's part of the document (JSON pointer).
     pub pointer: &'static str,
+    /// The chamber it belongs to.
+    pub role: ChamberRole,
+    /// Whether it leads outside; else into another chamber.
+    pub outside: bool,
     /// The port as designed.
     pub port: Port,
     /// The port as worked out.
@@ -310,6 +359,24 @@ pub trait Family: Sized {
     /// What is wrong with it that only several fields together can tell.
     fn problems(&self) -> Vec<Fault> {
         Vec::new()
+    }
+    /// What its woofers stand on.
+    const STANDS: Stands = Stands::InWall;
+    /// Net volume (L) and stated inside, where it has one chamber.
+    fn one_chamber(&mut self) -> Option<(&mut f64, &mut Option<Inside>)> {
+        None
+    }
+    /// Net volume of the chamber in front of the woofers, L.
+    fn front_volume_l(&self) -> Option<f64> {
+        None
+    }
+    /// Air before a path begins, which is no part of it, L.
+    fn head_l(&self) -> Option<f64> {
+        None
+    }
+    /// Its passive radiators.
+    fn radiators(&self) -> Option<&Radiators> {
+        None
     }
     /// What may be turned when a goal is sought.
     fn knobs() -> &'static [Knob] {

@@ -4,7 +4,7 @@
 use super::bandpass_fourth::sealed_resonance;
 use super::chamber::{Losses, Plan, USUAL};
 use super::horn::Horn;
-use super::{Context, Family, Fault, Figure, Info, Knob, Start, Wired, tidy};
+use super::{Stands, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Start, Wired, tidy};
 use crate::fill::Fill;
 use crate::network::Network;
 use crate::path::MouthPlace;
@@ -62,11 +62,13 @@ impl Family for FrontHorn {
         searched: false,
     };
 
+    const STANDS: Stands = Stands::AtThroat;
+
     fn wire(&self, context: &Context) -> Wired {
         let mut wired = Wired::new(Network::new(context.diaphragm()));
         if let Some(litres) = self.rear_volume_l {
             let plan = Plan {
-                pointer: "/rear_volume_l",
+                role: ChamberRole::Rear, pointer: "/rear_volume_l",
                 net_l: litres,
                 fill: &self.rear_fill,
                 inside: None,
@@ -107,6 +109,10 @@ impl Family for FrontHorn {
                 }
             })
             .collect()
+    }
+
+    fn head_l(&self) -> Option<f64> {
+        self.throat_chamber_l
     }
 
     fn problems(&self) -> Vec<Fault> {

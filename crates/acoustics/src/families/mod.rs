@@ -7,6 +7,7 @@ pub mod chamber;
 mod contract;
 pub mod horn;
 pub mod inside;
+pub mod radiators;
 
 pub use contract::*;
 use schemars::JsonSchema;
@@ -38,6 +39,26 @@ macro_rules! families {
             /// What may be turned when a goal is sought.
             pub fn knobs(&self) -> &'static [Knob] {
                 match self { $(Enclosure::$name(_) => <$module::$name as Family>::knobs(),)+ }
+            }
+            /// What its woofers stand on.
+            pub fn stands(&self) -> Stands {
+                match self { $(Enclosure::$name(_) => <$module::$name as Family>::STANDS,)+ }
+            }
+            /// Net volume (L) and stated inside, where it has one chamber.
+            pub fn one_chamber(&mut self) -> Option<(&mut f64, &mut Option<inside::Inside>)> {
+                match self { $(Enclosure::$name(family) => family.one_chamber(),)+ }
+            }
+            /// Net volume of the chamber in front of the woofers, L.
+            pub fn front_volume_l(&self) -> Option<f64> {
+                match self { $(Enclosure::$name(family) => family.front_volume_l(),)+ }
+            }
+            /// Air before a path begins, which is no part of it, L.
+            pub fn head_l(&self) -> Option<f64> {
+                match self { $(Enclosure::$name(family) => family.head_l(),)+ }
+            }
+            /// Its passive radiators.
+            pub fn radiators(&self) -> Option<&radiators::Radiators> {
+                match self { $(Enclosure::$name(family) => family.radiators(),)+ }
             }
             /// What the family says about itself.
             pub fn info(&self) -> Info {

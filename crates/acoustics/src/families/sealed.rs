@@ -3,7 +3,7 @@
 use super::bandpass_fourth::sealed_resonance;
 use super::inside::Inside;
 use super::chamber::{Losses, Plan, USUAL};
-use super::{Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
+use super::{ChamberRole, Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
 use crate::network::diaphragm::Diaphragm;
 use crate::network::element::ElementLaw;
 use crate::network::phasor::{Continued, Phasor};
@@ -100,6 +100,10 @@ impl Family for Sealed {
         Some(Sealed::usual(values[0]))
     }
 
+    fn one_chamber(&mut self) -> Option<(&mut f64, &mut Option<Inside>)> {
+        Some((&mut self.net_volume_l, &mut self.inside))
+    }
+
     fn problems(&self) -> Vec<Fault> {
         super::chamber_faults(self.inside.as_ref(), &self.fill, self.net_volume_l, "/")
     }
@@ -185,7 +189,7 @@ impl Sealed {
 
     fn plan(&self) -> Plan<'_> {
         Plan {
-            pointer: "/net_volume_l",
+            role: ChamberRole::Only, pointer: "/net_volume_l",
             net_l: self.net_volume_l,
             fill: &self.fill,
             inside: self.inside.as_ref(),

@@ -3,7 +3,7 @@
 
 use super::front_horn::lowest;
 use super::horn::{Horn, HornProfile};
-use super::{Context, Family, Fault, Info, Knob, PathReport, Start, Wired, tidy};
+use super::{Stands, Context, Family, Fault, Info, Knob, PathReport, Start, Wired, tidy};
 use crate::network::chain::Stub;
 use crate::network::{Network, Node, Opening, RadiatorKind};
 use crate::path::MouthPlace;
@@ -34,6 +34,8 @@ impl Family for TappedHorn {
         source: "Webster's equation (1919), two taps on one path",
         searched: false,
     };
+
+    const STANDS: Stands = Stands::OnDivider;
 
     fn wire(&self, context: &Context) -> Wired {
         let air = &context.air;

@@ -292,6 +292,10 @@ impl Family for TransmissionLine {
         .collect()
     }
 
+    fn head_l(&self) -> Option<f64> {
+        self.coupling_l
+    }
+
     fn problems(&self) -> Vec<Fault> {
         let mut list = Vec::new();
         if self.woofer_at_mm > self.length_mm {

@@ -3,7 +3,7 @@
 
 use super::inside::Inside;
 use super::chamber::{Losses, Plan, USUAL};
-use super::{Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
+use super::{ChamberRole, Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
 use crate::alignments::{
     Kind, Vented as Alignment, at_own_resonance, bessel, butterworth, flattest_vented, oversize, sub_chebyshev,
 };
@@ -59,7 +59,7 @@ impl Family for Vented {
     fn wire(&self, context: &Context) -> Wired {
         let Context { array, source, .. } = context;
         let plan = Plan {
-            pointer: "/net_volume_l",
+            role: ChamberRole::Only, pointer: "/net_volume_l",
             net_l: self.net_volume_l,
             fill: &self.fill,
             inside: self.inside.as_ref(),
@@ -186,6 +186,10 @@ impl Family for Vented {
 
     fn at(_: &Context, values: &[f64]) -> Option<Vented> {
         Some(Vented::usual(values[0], values[1], values[2]))
+    }
+
+    fn one_chamber(&mut self) -> Option<(&mut f64, &mut Option<Inside>)> {
+        Some((&mut self.net_volume_l, &mut self.inside))
     }
 
     fn problems(&self) -> Vec<Fault> {

@@ -10,7 +10,7 @@ use crate::finding::{
     value,
 };
 use crate::trial::{self, Case};
-use oak_drum_acoustics::families::passive_radiator::Mounted;
+use oak_drum_acoustics::families::radiators::Mounted;
 use oak_drum_acoustics::families::{Enclosure, PortReport, at};
 use oak_drum_document::Change;
 use serde_json::json;

@@ -2,7 +2,7 @@
 
 use crate::analysis::Analysis;
 use crate::analysis::inside::{Shell, chamber_of};
-use crate::analysis::spots::{leads_inside, port_spot};
+use crate::analysis::spots::port_spot;
 use oak_drum_acoustics::families::{Chamber, PortReport};
 use oak_drum_acoustics::port::{Face, Port, Section};
 use schemars::JsonSchema;
@@ -48,12 +48,12 @@ pub struct Course {
 /// Where the middle of a port's first opening stands on its face, mm from two of the inside walls; `None` where nothing says so
 /// yet (a port in a box that is not drawn, or from chamber to chamber).
 pub fn stands(analysis: &Analysis, report: &PortReport) -> Option<[f64; 2]> {
-    if leads_inside(&analysis.design.enclosure, report) {
+    if !report.outside {
         return None;
     }
     if let Some(cabinet) = &analysis.design.cabinet {
         let before = analysis.wired.ports.iter().take_while(|p| p.pointer != report.pointer);
-        let k = before.filter(|p| !leads_inside(&analysis.design.enclosure, p)).map(|p| p.port.count as usize).sum();
+        let k = before.filter(|p| p.outside).map(|p| p.port.count as usize).sum();
         let (spot, _) = port_spot(&analysis.wired, cabinet, report, 0, k);
         return (spot.face == report.port.leaves)
             .then_some([spot.across_mm - cabinet.panel_mm, spot.up_mm - cabinet.panel_mm]);

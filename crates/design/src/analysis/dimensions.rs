@@ -2,23 +2,13 @@
 
 use crate::analysis::folding::is_folded;
 use crate::analysis::ledger::ledger_of;
-use oak_drum_acoustics::families::{Context, Enclosure};
+use oak_drum_acoustics::families::Context;
 use oak_drum_acoustics::port::Face;
 use oak_drum_document::{Design, Held, Shape, Spot};
 use std::borrow::Cow;
 
 /// Smallest and largest side that is tried, mm.
 const SIDES: [f64; 2] = [60.0, 5000.0];
-
-/// The net volume of a family with one chamber, to be set.
-fn volume(enclosure: &mut Enclosure) -> Option<&mut f64> {
-    match enclosure {
-        Enclosure::Sealed(b) => Some(&mut b.net_volume_l),
-        Enclosure::Vented(b) => Some(&mut b.net_volume_l),
-        Enclosure::PassiveRadiator(b) => Some(&mut b.net_volume_l),
-        _ => None,
-    }
-}
 
 /// The design with everything that follows put in. Volume and port go together: the port of another volume has another length
 /// and takes another bite out of it, so that both are a fixed point.
@@ -61,13 +51,7 @@ fn place(made: &mut Design) {
     let on_baffle =
         |spots: &[Spot]| spots.first().filter(|s| s.face == Face::Baffle).map(|s| (s.across_mm - t, s.up_mm - t));
     let (woofer, opening) = (on_baffle(&cabinet.woofers_at), on_baffle(&cabinet.openings_at));
-    let inside = match &mut made.enclosure {
-        Enclosure::Sealed(b) => &mut b.inside,
-        Enclosure::Vented(b) => &mut b.inside,
-        Enclosure::PassiveRadiator(b) => &mut b.inside,
-        _ => return,
-    };
-    let Some(inside) = inside else { return };
+    let Some((_, Some(inside))) = made.enclosure.one_chamber() else { return };
     if let Some((across, up)) = woofer {
         inside.woofer_across_mm = across.clamp(0.0, inside.width_mm);
         inside.woofer_up_mm = up.clamp(0.0, inside.height_mm);
@@ -82,7 +66,7 @@ fn follow_volume(made: &mut Design, context: &Context) {
     for _ in 0..40 {
         let wired = made.enclosure.wire(context);
         let Some(ledger) = ledger_of(made, &wired) else { return };
-        let Some(net) = volume(&mut made.enclosure) else { return };
+        let Some((net, _)) = made.enclosure.one_chamber() else { return };
         let next = ledger.net_l.max(0.2);
         let still = (next - *net).abs() < 1e-5 * next;
         // a port of growing length slows it down: half a step is steady

@@ -4,7 +4,7 @@ use crate::analysis::folding::Folded;
 use crate::analysis::solids::solids;
 use crate::analysis::spots::port_l;
 use crate::analysis::tunnel::tunnel;
-use oak_drum_acoustics::families::{Enclosure, Wired};
+use oak_drum_acoustics::families::Wired;
 use oak_drum_cabinet::board::Role;
 use oak_drum_document::{AmplifierSpace, Design, Mounting, Shape};
 use schemars::JsonSchema;
@@ -127,9 +127,9 @@ pub(crate) fn ledger(design: &Design, wired: &Wired, folded: Option<&Folded>) ->
             &format!("/enclosure{}/section", report.pointer),
         ));
     }
-    if let Enclosure::PassiveRadiator(b) = &design.enclosure {
+    if let Some(radiators) = design.enclosure.radiators() {
         // a frame, a cone and a weight: a cone's frustum over a third of the cone's diameter (an estimate)
-        let (count, cone) = (b.radiators.count, 2.0 * (b.radiators.sd_cm2 * 1e2 / std::f64::consts::PI).sqrt());
+        let (count, cone) = (radiators.count, 2.0 * (radiators.sd_cm2 * 1e2 / std::f64::consts::PI).sqrt());
         let (wide, narrow, deep) = (0.5 * cone, 0.25 * cone, (0.35 * cone - cabinet.baffle_mm).max(0.0));
         let each = std::f64::consts::PI * deep / 3.0 * (wide * wide + wide * narrow + narrow * narrow);
         let label = if count == 1 { "radiator (estimated)".into() } else { format!("{count} radiators (estimated)") };
@@ -142,13 +142,7 @@ pub(crate) fn ledger(design: &Design, wired: &Wired, folded: Option<&Folded>) ->
         if wired.chambers.iter().all(|c| !c.pointer.is_empty()) {
             wanted_net_l += path.path.volume() * 1e3;
         }
-        wanted_net_l += match &design.enclosure {
-            Enclosure::TransmissionLine(line) => line.coupling_l,
-            Enclosure::FrontHorn(horn) => horn.throat_chamber_l,
-            Enclosure::BackHorn(horn) => horn.throat_chamber_l,
-            _ => None,
-        }
-        .unwrap_or(0.0);
+        wanted_net_l += design.enclosure.head_l().unwrap_or(0.0);
     }
     if let Some(folded) = folded {
         // the path is told with its way through the wall, which is outside of the inside, and without the woofer that stands in it; a

@@ -77,10 +77,10 @@ pub struct Run {
 }
 
 /// Every opening of every port that is made of boards; those that lead from chamber to chamber have none.
-pub fn runs(cabinet: &Cabinet, carcass: &Carcass, wired: &Wired, inner: impl Fn(&PortReport) -> bool) -> Vec<Run> {
+pub fn runs(cabinet: &Cabinet, carcass: &Carcass, wired: &Wired) -> Vec<Run> {
     let mut list = Vec::new();
     let mut k = 0;
-    for report in wired.ports.iter().filter(|r| !inner(r)) {
+    for report in wired.ports.iter().filter(|r| r.outside) {
         for i in 0..report.port.count as usize {
             if of_boards(&report.port) {
                 let (spot, _) = port_spot(wired, cabinet, report, i, k);

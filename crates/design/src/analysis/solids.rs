@@ -1,9 +1,9 @@
 //! The cabinet of a design as solids, straight from its document.
 
 use crate::analysis::slots;
-use crate::analysis::spots::{leads_inside, port_l};
+use crate::analysis::spots::port_l;
 use crate::analysis::tunnel::tunnel;
-use oak_drum_acoustics::families::{Enclosure, Wired};
+use oak_drum_acoustics::families::{ChamberRole, Enclosure, Stands, Wired};
 use oak_drum_cabinet::board::{Board, Outline, Role, V3, area};
 use oak_drum_cabinet::carcass::{Carcass, Front, Inner, Lid, Tube, plate};
 use oak_drum_cabinet::fold::Fold;
@@ -109,7 +109,7 @@ pub fn solids(design: &Design, cabinet: &Cabinet, fold: Option<&Fold>, wired: &W
         boards.extend(bar(dowel, &carcass));
     }
     pierce(&mut boards);
-    let runs = slots::runs(cabinet, &carcass, wired, |report| leads_inside(enclosure, report));
+    let runs = slots::runs(cabinet, &carcass, wired);
     boards.extend(runs.iter().flat_map(|run| run.boards.clone()));
     if let Some(side) = cabinet.strips_mm
         && fold.is_none()
@@ -146,22 +146,18 @@ pub fn solids(design: &Design, cabinet: &Cabinet, fold: Option<&Fold>, wired: &W
 /// The wall that comes off again, where a woofer stands on a board inside: of a bandpass box and of pairs one behind the other
 /// the back, of a folded horn the side its boards end at.
 pub fn lid_of(design: &Design, folded: bool) -> Option<Lid> {
-    match &design.enclosure {
+    match design.enclosure.stands() {
         _ if tunnel(design, folded).is_some() => Some(Lid::Back),
-        Enclosure::BandpassFourth(_) | Enclosure::BandpassSixth(_) => Some(Lid::Back),
-        Enclosure::FrontHorn(_) | Enclosure::TappedHorn(_) if folded => Some(Lid::RightSide),
-        _ => None,
+        Stands::BetweenChambers => Some(Lid::Back),
+        Stands::AtThroat | Stands::OnDivider if folded => Some(Lid::RightSide),
+        Stands::InWall | Stands::AtThroat | Stands::OnDivider => None,
     }
 }
 
 /// The volume of the chamber before a board the woofers stand on inside, with what its ports take, L; bandpass boxes only.
 pub fn before_woofer(enclosure: &Enclosure, cabinet: &Cabinet, wired: &Wired) -> Option<f64> {
-    let litres = match enclosure {
-        Enclosure::BandpassFourth(b) => b.front_volume_l,
-        Enclosure::BandpassSixth(b) => b.front_volume_l,
-        _ => return None,
-    };
-    let ports = wired.ports.iter().filter(|p| p.pointer.contains("front"));
+    let litres = enclosure.front_volume_l()?;
+    let ports = wired.ports.iter().filter(|p| p.role == ChamberRole::Front);
     Some(litres + ports.map(|p| port_l(cabinet, &p.port, p.realised.length)).sum::<f64>())
 }
 

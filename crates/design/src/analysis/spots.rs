@@ -1,8 +1,7 @@
 //! Where things stand on a cabinet's faces before anything is built: sizes of a woofer, places of ports, frames of faces.
 
 use oak_drum_acoustics::driver::Woofer;
-use oak_drum_acoustics::families::bandpass_sixth::RearPortLeads;
-use oak_drum_acoustics::families::{Enclosure, PortReport, Wired};
+use oak_drum_acoustics::families::{PortReport, Wired};
 use oak_drum_acoustics::port::{Face, Port, Section};
 use oak_drum_cabinet::board::Opening;
 use oak_drum_cabinet::carcass::{Carcass, FaceFrame, Front, face_of};
@@ -32,14 +31,6 @@ pub fn frame_of(cabinet: &Cabinet, carcass: Option<&Carcass>, face: u32, up: f64
     }
     let outside = [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm];
     face_of(outside, Front::Straight, face as usize, up)
-}
-
-/// Whether a port leads from chamber to chamber: it is then on no face.
-pub fn leads_inside(enclosure: &Enclosure, report: &PortReport) -> bool {
-    matches!(
-        enclosure,
-        Enclosure::BandpassSixth(b) if report.pointer.contains("rear") && b.leads == RearPortLeads::FrontChamber
-    )
 }
 
 /// The hole of one opening of a port; of a corner triangle with its right angle at the right or the top as told.

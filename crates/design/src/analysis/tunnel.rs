@@ -2,7 +2,7 @@
 //! and an end, onto which the inner woofer is screwed from behind.
 
 use crate::analysis::spots::woofer_sizes;
-use oak_drum_acoustics::families::Enclosure;
+use oak_drum_acoustics::families::Stands;
 use oak_drum_cabinet::board::{Board, Role, V3, along};
 use oak_drum_document::{Design, Mounting, Shape};
 use std::f64::consts::PI;
@@ -31,7 +31,7 @@ pub struct Tunnel {
 pub fn tunnel(design: &Design, folded: bool) -> Option<Tunnel> {
     let cabinet = design.cabinet.as_ref()?;
     let pair = design.array.isobaric.filter(|pair| pair.mounting == Mounting::FrontToBack)?;
-    let inside = matches!(design.enclosure, Enclosure::BandpassFourth(_) | Enclosure::BandpassSixth(_));
+    let inside = design.enclosure.stands() == Stands::BetweenChambers;
     if folded || inside || matches!(cabinet.shape, Shape::Tube { .. }) {
         return None;
     }

@@ -7,6 +7,7 @@ use crate::cabinet::seat::{Kind, Seat};
 use crate::cabinet::seats::built;
 use crate::finding::{Finding, Remedy, Severity, Whose, capital, finding, low_end, remedy};
 use crate::trial::Case;
+use oak_drum_acoustics::families::ChamberRole;
 use oak_drum_cabinet::board::Role;
 use oak_drum_document::{Change, Shape, Spot};
 use serde_json::json;
@@ -177,7 +178,7 @@ pub fn parts_collide(case: &Case) -> Vec<Finding> {
 
 /// A rear chamber's port straight out of it, instead of through the board between the chambers.
 fn through_the_back(case: &Case) -> Option<Remedy> {
-    let rear = case.wired.ports.iter().find(|p| p.pointer.contains("rear"))?;
+    let rear = case.wired.ports.iter().find(|p| p.role == ChamberRole::Rear)?;
     let changes = vec![Change::set(format!("/enclosure{}/leaves", rear.pointer), "back")];
     remedy(case, "Let the rear port leave through the back", changes, |a| {
         let built = built(a)?;

@@ -2,12 +2,12 @@
 
 use crate::analysis::Analysis;
 use crate::analysis::solids::Solids;
-use crate::analysis::spots::{leads_inside, port_hole, port_spot, woofer_sizes};
+use crate::analysis::spots::{port_hole, port_spot, woofer_sizes};
 use crate::analysis::tunnel::Tunnel;
 use crate::cabinet::seat::{Kind, Seat, seat};
-use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::families::PortReport;
-use oak_drum_acoustics::families::passive_radiator::Mounted;
+use oak_drum_acoustics::families::radiators::Mounted;
+use oak_drum_acoustics::families::{Enclosure, Stands};
 use oak_drum_acoustics::port::{End, Face, Section};
 use oak_drum_cabinet::board::{Opening, along};
 use oak_drum_cabinet::fold::Runs;
@@ -27,10 +27,11 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
     for i in 0..count {
         let spread = (i as f64 + 0.5) / count as f64;
         // on a board inside: bandpass boxes, front and tapped horns
-        let inside = match (&design.enclosure, fold) {
-            (Enclosure::BandpassFourth(_) | Enclosure::BandpassSixth(_), _) => inner_board("Woofer board"),
-            (Enclosure::FrontHorn(_), Some(_)) => inner_board("Chamber board"),
-            (Enclosure::TappedHorn(_), Some(_)) => inner_board("Divider 1"),
+        let stands = design.enclosure.stands();
+        let inside = match (stands, fold) {
+            (Stands::BetweenChambers, _) => inner_board("Woofer board"),
+            (Stands::AtThroat, Some(_)) => inner_board("Chamber board"),
+            (Stands::OnDivider, Some(_)) => inner_board("Divider 1"),
             _ => None,
         };
         if let Some(board) = inside {
@@ -49,8 +50,8 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
             };
             // a front horn's magnet stands in the closed chamber, which lies before the board's face; a tapped horn's in the lane
             // near the mouth, behind it; a bandpass box's woofer is screwed on from behind, where its back comes off
-            let before = matches!(design.enclosure, Enclosure::FrontHorn(_));
-            let behind = matches!(design.enclosure, Enclosure::BandpassFourth(_) | Enclosure::BandpassSixth(_));
+            let before = stands == Stands::AtThroat;
+            let behind = stands == Stands::BetweenChambers;
             let at = board.place([u, across], if before || behind { board.thickness_mm } else { 0.0 });
             let n = board.normal();
             list.push(Seat {
@@ -177,7 +178,7 @@ pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) 
         let port = &report.port;
         let (_, flange) = port.fitting();
         let length = report.realised.length * 1e3;
-        if leads_inside(&analysis.design.enclosure, report) {
+        if !report.outside {
             list.extend(inner_port(report, solids));
             continue;
         }
@@ -209,8 +210,7 @@ pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) 
             k += 1;
         }
     }
-    if let Enclosure::PassiveRadiator(b) = &analysis.design.enclosure {
-        let r = &b.radiators;
+    if let Some(r) = analysis.design.enclosure.radiators() {
         let cone = 2.0 * (r.sd_cm2 * 100.0 / PI).sqrt();
         let face = match r.mounted {
             Mounted::InOpposedPairs => Face::Side,

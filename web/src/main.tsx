@@ -5,6 +5,7 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { BuildPage } from "./pages/BuildPage";
 import { WorkshopPage } from "./pages/WorkshopPage";
+import { Broken } from "./pages/Broken";
 import { Lost } from "./pages/Lost";
 import "./style.css";
 
@@ -12,10 +13,10 @@ const client = new QueryClient({
   defaultOptions: { queries: { retry: 3, retryDelay: 800, refetchOnWindowFocus: false } },
 });
 const router = createBrowserRouter([
-  { path: "/", element: <WorkshopPage />, errorElement: <Lost /> },
-  { path: "/builds/:id", element: <BuildPage />, errorElement: <Lost /> },
-  { path: "/builds/:id/:station", element: <BuildPage />, errorElement: <Lost /> },
-  { path: "/builds/:id/:station/:view", element: <BuildPage />, errorElement: <Lost /> },
+  { path: "/", element: <WorkshopPage />, errorElement: <Broken /> },
+  { path: "/builds/:id", element: <BuildPage />, errorElement: <Broken /> },
+  { path: "/builds/:id/:station", element: <BuildPage />, errorElement: <Broken /> },
+  { path: "/builds/:id/:station/:view", element: <BuildPage />, errorElement: <Broken /> },
   { path: "*", element: <Lost /> },
 ]);
 

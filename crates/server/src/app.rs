@@ -4,8 +4,9 @@ use crate::guard::{Names, guard};
 use crate::limits::{BODY_LIMIT, FILE_LIMIT};
 use crate::pool::{Peer, Pool};
 use crate::problem::Problem;
+use crate::routes::documents::Described;
 use crate::state::State;
-use crate::{documents, routes};
+use crate::{openapi, routes};
 use actix_files::{Files, NamedFile};
 use actix_web::error::JsonPayloadError;
 use actix_web::http::{StatusCode, header};
@@ -13,6 +14,7 @@ use actix_web::middleware::{Compress, DefaultHeaders, from_fn};
 use actix_web::{App, HttpRequest, HttpResponse, HttpServer, ResponseError, dev::Server, web};
 use std::net::SocketAddr;
 use std::path::PathBuf;
+use utoipa_actix_web::AppExt;
 
 /// Scripts and everything else only from here. Style attributes are allowed since the interface primitives
 /// position their popovers with them; there are no inline scripts.
@@ -41,18 +43,23 @@ pub fn serve(settings: &Settings, state: State) -> std::io::Result<(Server, Sock
     let names = web::Data::new(Names(settings.names.clone()));
     let folder = settings.web.clone();
     let pool = web::Data::new(Pool::new(settings.workers));
+    let described = web::Data::new(Described(openapi::document()));
     let server = HttpServer::new(move || {
         let index = folder.join("index.html");
         App::new()
+            .into_utoipa_app()
             .app_data(state.clone())
             .app_data(pool.clone())
             .app_data(names.clone())
+            .app_data(described.clone())
             .app_data(web::JsonConfig::default().limit(BODY_LIMIT).error_handler(json_problem))
             .app_data(web::PayloadConfig::new(FILE_LIMIT))
             .app_data(
                 web::PathConfig::default().error_handler(|_, _| Problem::not_found("there is no such thing").into()),
             )
             .app_data(web::QueryConfig::default().error_handler(|e, _| Problem::field("", &e.to_string()).into()))
+            .service(utoipa_actix_web::scope("/api").configure(routes::configure).default_service(web::to(unknown)))
+            .into_app()
             .wrap(from_fn(guard))
             .wrap(Compress::default())
             .wrap(
@@ -62,13 +69,6 @@ pub fn serve(settings: &Settings, state: State) -> std::io::Result<(Server, Sock
                     .add((header::REFERRER_POLICY, "no-referrer")),
             )
             .wrap(tracing_actix_web::TracingLogger::default())
-            .service(
-                web::scope("/api")
-                    .configure(routes::configure)
-                    .service(documents::openapi)
-                    .service(documents::schema)
-                    .default_service(web::to(unknown)),
-            )
             .service(Files::new("/assets", folder.join("assets")).use_etag(true).default_handler(web::to(unknown)))
             .default_service(web::to(move |request: HttpRequest| page(request, index.clone())))
     })

@@ -3,7 +3,6 @@
 pub mod app;
 mod asking;
 pub mod body;
-pub mod documents;
 pub mod guard;
 pub mod limits;
 pub mod openapi;

@@ -1,73 +1,23 @@
-//! The OpenAPI document: routes from the handlers, schemas of the design from the design crate.
+//! The OpenAPI document: routes as they are registered, schemas of documents and answers from their crates.
 
 use crate::routes;
+use actix_web::App;
 use serde_json::Value;
 use utoipa::OpenApi;
+use utoipa_actix_web::AppExt;
 
 #[derive(OpenApi)]
 #[openapi(
     info(title = "Oak Drum", description = "Designs subwoofers and bass cabinets.", version = "1"),
-    paths(
-        routes::health::live,
-        routes::health::ready,
-        routes::evaluate::evaluate,
-        routes::evaluate::curves,
-        routes::evaluate::findings,
-        routes::evaluate::suggest,
-        routes::evaluate::families,
-        routes::enclosure::materials,
-        routes::enclosure::motion,
-        routes::enclosure::tolerance,
-        routes::enclosure::seek,
-        routes::airway::pipes,
-        routes::airway::airway,
-        routes::airway::trim,
-        routes::quiet::quiet,
-        routes::cabinet::cabinet,
-        routes::cabinet::saw,
-        routes::cabinet::bench,
-        routes::cabinet::sheets,
-        routes::cabinet::file,
-        routes::quiet::mode,
-        routes::builds::list,
-        routes::builds::create,
-        routes::builds::get,
-        routes::builds::rename,
-        routes::builds::delete,
-        routes::builds::restore,
-        routes::revisions::create,
-        routes::revisions::save,
-        routes::revisions::history,
-        routes::revisions::delete,
-        routes::revisions::restore,
-        routes::woofers::list,
-        routes::woofers::get,
-        routes::woofers::create,
-        routes::woofers::keep,
-        routes::woofers::save,
-        routes::woofers::favourite,
-        routes::woofers::delete,
-        routes::woofers::restore,
-        routes::woofers::derive,
-        routes::files::preview,
-        routes::files::import,
-        routes::files::export,
-        routes::trials::rules,
-        routes::trials::begin,
-        routes::trials::of_build,
-        routes::trials::get,
-        routes::trials::stop,
-        routes::trials::resume,
-        routes::trials::results,
-        routes::trials::design,
-    ),
     components(schemas(crate::problem::Problem))
 )]
-struct Routes;
+struct Frame;
 
 /// The whole document as JSON.
 pub fn document() -> Value {
-    let mut document = serde_json::to_value(Routes::openapi()).unwrap_or_default();
+    let api = utoipa_actix_web::scope("/api").configure(routes::configure);
+    let (_, routes) = App::new().into_utoipa_app().openapi(Frame::openapi()).service(api).split_for_parts();
+    let mut document = serde_json::to_value(routes).unwrap_or_default();
     if let Some(schemas) = document.pointer_mut("/components/schemas").and_then(Value::as_object_mut) {
         schemas.extend(oak_drum_document::schema::components(|generator| {
             generator.subschema_for::<oak_drum_design::Evaluation>();

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { Suspense, useEffect, useState, type ReactNode } from "react";
 import { Navigate, NavLink, useParams } from "react-router";
 import { Refused, type BuildDetail } from "../api/client";
 import { build } from "../api/queries";
@@ -10,6 +10,7 @@ import { TopBar } from "../app/TopBar";
 import { Conflict } from "../app/Conflict";
 import { Lanes } from "../lanes/Lanes";
 import { STATIONS, type Station } from "../stations/stations";
+import { Guarded } from "../ui/Guarded";
 import { Live, WorkbenchContext } from "../workbench/context";
 import { Workbench } from "../workbench/workbench";
 import { Lost } from "./Lost";
@@ -56,7 +57,9 @@ function Bench() {
         >
           <h1 className="sr-only">{wide.title}</h1>
           <Views station={here} />
-          <wide.Wide />
+          <Part key={`${here.id}/${wide.id}`} what={wide.title}>
+            <wide.Wide />
+          </Part>
         </main>
       ) : (
         <>
@@ -66,22 +69,28 @@ function Bench() {
           >
             <h1 className="sr-only">{here.title}</h1>
             {here.views && <Views station={here} />}
-            <Inputs />
+            <Part key={here.id} what={here.title}>
+              <Inputs />
+            </Part>
           </main>
           {Picture ? (
             <section
               aria-label={`${here.title} drawn`}
               className="min-h-0 min-w-0 px-3 py-2 contain-content lg:overflow-y-auto"
             >
-              <Live>
-                <Picture />
-              </Live>
+              <Part key={here.id} what={`${here.title} drawn`}>
+                <Live>
+                  <Picture />
+                </Live>
+              </Part>
             </section>
           ) : (
             <section aria-label="Curves" className="h-[600px] min-h-0 contain-content lg:h-auto">
-              <Live>
-                <Lanes />
-              </Live>
+              <Part what="The curves">
+                <Live>
+                  <Lanes />
+                </Live>
+              </Part>
             </section>
           )}
         </>
@@ -90,6 +99,15 @@ function Bench() {
       <Keys />
       <Conflict />
     </div>
+  );
+}
+
+/** A part of the page: fetched when it is opened, its faults its own. */
+function Part({ what, children }: { what: string; children: ReactNode }) {
+  return (
+    <Guarded what={what}>
+      <Suspense fallback={<p className="p-2 text-soft">Opening {what}…</p>}>{children}</Suspense>
+    </Guarded>
   );
 }
 

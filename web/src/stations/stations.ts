@@ -1,30 +1,14 @@
 // The stations that exist, in the order in which builders work. One entry a station.
 
-import type { ComponentType } from "react";
+import { lazy, type ComponentType } from "react";
 import { show, printUnit, type System } from "../lib/quantity";
 import type { OpenRevision } from "../workbench/workbench";
-import { AirwayPicture } from "./airway/AirwayPicture";
-import { AirwayStation } from "./airway/AirwayStation";
-import { TrimView } from "./airway/TrimView";
 import { BoxStation } from "./enclosure/BoxStation";
-import { CompareView } from "./enclosure/compare/CompareView";
-import { SchoolsView } from "./enclosure/schools/SchoolsView";
-import { SeekView } from "./enclosure/seek/SeekView";
-import { BriefStation } from "./brief/BriefStation";
-import { CabinetPicture } from "./cabinet/CabinetPicture";
-import { BuildView } from "./cabinet/BuildView";
-import { CabinetStation } from "./cabinet/CabinetStation";
-import { DrawingsView } from "./cabinet/DrawingsView";
-import { SawView } from "./cabinet/SawView";
-import { SolidView } from "./cabinet/SolidView";
-import { FillView } from "./quiet/FillView";
-import { LeaksView } from "./quiet/LeaksView";
-import { PanelsView } from "./quiet/PanelsView";
-import { QuietPicture } from "./quiet/QuietPicture";
-import { QuietStation } from "./quiet/QuietStation";
-import { ShelfView } from "./woofer/shelf/ShelfView";
-import { TryView } from "./woofer/try/TryView";
-import { WooferStation } from "./woofer/WooferStation";
+
+/** A part of a station that is fetched when it is first opened. */
+function later<N extends string>(fetch: () => Promise<Record<N, ComponentType>>, name: N): ComponentType {
+  return lazy<ComponentType>(async () => ({ default: (await fetch())[name] }));
+}
 
 export type Station = {
   id: string;
@@ -48,17 +32,17 @@ export const STATIONS: Station[] = [
       brief?.lowest_note_hz
         ? `${brief.level_db ? `${brief.level_db} dB at ` : ""}${brief.lowest_note_hz} Hz`
         : "not begun",
-    Inputs: BriefStation,
+    Inputs: later(() => import("./brief/BriefStation"), "BriefStation"),
   },
   {
     id: "woofer",
     title: "Woofer",
     tells: ({ document: { woofer, array } }) =>
       `${(array?.count ?? 1) > 1 ? `${array?.count} x ` : ""}${woofer.name || "own figures"}`,
-    Inputs: WooferStation,
+    Inputs: later(() => import("./woofer/WooferStation"), "WooferStation"),
     views: [
-      { id: "shelf", title: "Shelf", Wide: ShelfView },
-      { id: "try", title: "Try the shelf", Wide: TryView },
+      { id: "shelf", title: "Shelf", Wide: later(() => import("./woofer/shelf/ShelfView"), "ShelfView") },
+      { id: "try", title: "Try the shelf", Wide: later(() => import("./woofer/try/TryView"), "TryView") },
     ],
   },
   {
@@ -76,9 +60,17 @@ export const STATIONS: Station[] = [
     },
     Inputs: BoxStation,
     views: [
-      { id: "schools", title: "Schools", Wide: SchoolsView },
-      { id: "compare", title: "Compare", Wide: CompareView },
-      { id: "seek", title: "Seek", Wide: SeekView },
+      {
+        id: "schools",
+        title: "Schools",
+        Wide: later(() => import("./enclosure/schools/SchoolsView"), "SchoolsView"),
+      },
+      {
+        id: "compare",
+        title: "Compare",
+        Wide: later(() => import("./enclosure/compare/CompareView"), "CompareView"),
+      },
+      { id: "seek", title: "Seek", Wide: later(() => import("./enclosure/seek/SeekView"), "SeekView") },
     ],
   },
   {
@@ -98,9 +90,9 @@ export const STATIONS: Station[] = [
       }
       return evaluation.path ? "a mouth" : "no opening";
     },
-    Inputs: AirwayStation,
-    Picture: AirwayPicture,
-    views: [{ id: "trim", title: "Trim", Wide: TrimView }],
+    Inputs: later(() => import("./airway/AirwayStation"), "AirwayStation"),
+    Picture: later(() => import("./airway/AirwayPicture"), "AirwayPicture"),
+    views: [{ id: "trim", title: "Trim", Wide: later(() => import("./airway/TrimView"), "TrimView") }],
   },
   {
     id: "quiet",
@@ -114,12 +106,12 @@ export const STATIONS: Station[] = [
         ? `panel ${Math.round(panel ?? 0)} Hz`
         : `wave ${Math.round(wave ?? 0)} Hz`;
     },
-    Inputs: QuietStation,
-    Picture: QuietPicture,
+    Inputs: later(() => import("./quiet/QuietStation"), "QuietStation"),
+    Picture: later(() => import("./quiet/QuietPicture"), "QuietPicture"),
     views: [
-      { id: "fill", title: "Fill", Wide: FillView },
-      { id: "panels", title: "Panels", Wide: PanelsView },
-      { id: "leaks", title: "Leaks", Wide: LeaksView },
+      { id: "fill", title: "Fill", Wide: later(() => import("./quiet/FillView"), "FillView") },
+      { id: "panels", title: "Panels", Wide: later(() => import("./quiet/PanelsView"), "PanelsView") },
+      { id: "leaks", title: "Leaks", Wide: later(() => import("./quiet/LeaksView"), "LeaksView") },
     ],
   },
   {
@@ -130,13 +122,17 @@ export const STATIONS: Station[] = [
       const sides = [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm];
       return `${sides.map((s) => show(s, "mm", system).text).join(" x ")}${system === "inch" ? " in" : ""}`;
     },
-    Inputs: CabinetStation,
-    Picture: CabinetPicture,
+    Inputs: later(() => import("./cabinet/CabinetStation"), "CabinetStation"),
+    Picture: later(() => import("./cabinet/CabinetPicture"), "CabinetPicture"),
     views: [
-      { id: "solid", title: "Solid", Wide: SolidView },
-      { id: "saw", title: "Saw", Wide: SawView },
-      { id: "drawings", title: "Drawings", Wide: DrawingsView },
-      { id: "build", title: "Build", Wide: BuildView },
+      { id: "solid", title: "Solid", Wide: later(() => import("./cabinet/SolidView"), "SolidView") },
+      { id: "saw", title: "Saw", Wide: later(() => import("./cabinet/SawView"), "SawView") },
+      {
+        id: "drawings",
+        title: "Drawings",
+        Wide: later(() => import("./cabinet/DrawingsView"), "DrawingsView"),
+      },
+      { id: "build", title: "Build", Wide: later(() => import("./cabinet/BuildView"), "BuildView") },
     ],
   },
 ];

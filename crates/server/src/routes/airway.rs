@@ -30,7 +30,7 @@ pub struct PipeSize {
 }
 
 /// Plastic pipes that ports are cut from, by the published standards.
-#[utoipa::path(context_path = "/api", operation_id = "pipes", responses((status = 200, body = Vec<PipeSize>)))]
+#[utoipa::path(operation_id = "pipes", responses((status = 200, body = Vec<PipeSize>)))]
 #[get("/pipes")]
 pub async fn pipes() -> Json<Vec<PipeSize>> {
     let list = oak_drum_acoustics::pipes::PIPES.iter();
@@ -57,7 +57,7 @@ pub struct Wanted {
 }
 
 /// Everything about the ports and radiators of a design.
-#[utoipa::path(context_path = "/api", operation_id = "airway", params(Wanted), request_body = ref("#/components/schemas/Design"),
+#[utoipa::path(operation_id = "airway", params(Wanted), request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/Airway")), (status = 422, body = Problem)))]
 #[post("/airway")]
 pub async fn airway(pool: Pool, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
@@ -78,7 +78,7 @@ pub struct Measured {
 }
 
 /// From a measured tuning to what to cut, add, fill or screw on.
-#[utoipa::path(context_path = "/api", operation_id = "trim", request_body = Measured,
+#[utoipa::path(operation_id = "trim", request_body = Measured,
     responses((status = 200, body = ref("#/components/schemas/Trim")), (status = 422, body = Problem)))]
 #[post("/trim")]
 pub async fn trim(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {

@@ -14,7 +14,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// All builds, the oldest first.
-#[utoipa::path(context_path = "/api", operation_id = "listBuilds", responses((status = 200, body = Vec<BuildSummary>)))]
+#[utoipa::path(operation_id = "listBuilds", responses((status = 200, body = Vec<BuildSummary>)))]
 #[get("/builds")]
 pub async fn list(state: Data<State>) -> Result<Json<Vec<BuildSummary>>, Problem> {
     Ok(Json(state.with(|c, owner| build::list(c, owner)).await?))
@@ -32,7 +32,7 @@ pub struct NewBuild {
 }
 
 /// Begins a build.
-#[utoipa::path(context_path = "/api", operation_id = "createBuild", request_body = NewBuild,
+#[utoipa::path(operation_id = "createBuild", request_body = NewBuild,
     responses((status = 201, body = BuildDetail), (status = 422, body = Problem)))]
 #[post("/builds")]
 pub async fn create(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
@@ -46,7 +46,7 @@ pub async fn create(state: Data<State>, pool: Pool, body: Body) -> Result<HttpRe
 }
 
 /// One build with its revisions.
-#[utoipa::path(context_path = "/api", operation_id = "getBuild", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "getBuild", params(("id" = Uuid, Path)),
     responses((status = 200, body = BuildDetail), (status = 404, body = Problem)))]
 #[get("/builds/{id}")]
 pub async fn get(state: Data<State>, id: Path<Uuid>) -> Result<Json<BuildDetail>, Problem> {
@@ -62,7 +62,7 @@ pub struct Rename {
 }
 
 /// Renames a build.
-#[utoipa::path(context_path = "/api", operation_id = "renameBuild", params(("id" = Uuid, Path)), request_body = Rename,
+#[utoipa::path(operation_id = "renameBuild", params(("id" = Uuid, Path)), request_body = Rename,
     responses((status = 200, body = BuildDetail), (status = 404, body = Problem)))]
 #[patch("/builds/{id}")]
 pub async fn rename(state: Data<State>, id: Path<Uuid>, body: Json<Rename>) -> Result<Json<BuildDetail>, Problem> {
@@ -71,7 +71,7 @@ pub async fn rename(state: Data<State>, id: Path<Uuid>, body: Json<Rename>) -> R
 }
 
 /// Puts a build away; it can be restored.
-#[utoipa::path(context_path = "/api", operation_id = "deleteBuild", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "deleteBuild", params(("id" = Uuid, Path)),
     responses((status = 204), (status = 404, body = Problem)))]
 #[delete("/builds/{id}")]
 pub async fn delete(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, Problem> {
@@ -80,7 +80,7 @@ pub async fn delete(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, 
 }
 
 /// Takes a build back out.
-#[utoipa::path(context_path = "/api", operation_id = "restoreBuild", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "restoreBuild", params(("id" = Uuid, Path)),
     responses((status = 204), (status = 404, body = Problem)))]
 #[post("/builds/{id}/restore")]
 pub async fn restore(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, Problem> {

@@ -39,7 +39,7 @@ async fn of<T: Send + 'static>(
 }
 
 /// How a design's cabinet stands: boards, faces, what sits on them, clearances, the fold.
-#[utoipa::path(context_path = "/api", operation_id = "cabinet", request_body = ref("#/components/schemas/Design"),
+#[utoipa::path(operation_id = "cabinet", request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/CabinetView")), (status = 422, body = Problem)))]
 #[post("/cabinet")]
 pub async fn cabinet(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
@@ -56,7 +56,7 @@ pub struct Many {
 }
 
 /// Cut list and sheets of a design's cabinet, or of several equal ones.
-#[utoipa::path(context_path = "/api", operation_id = "cutting", params(Many),
+#[utoipa::path(operation_id = "cutting", params(Many),
     request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/Cutting")), (status = 422, body = Problem)))]
 #[post("/cutting")]
@@ -81,7 +81,7 @@ pub struct Bench {
 }
 
 /// Steps, materials and cost of a design's cabinet.
-#[utoipa::path(context_path = "/api", operation_id = "bench", request_body = ref("#/components/schemas/Design"),
+#[utoipa::path(operation_id = "bench", request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = Bench), (status = 422, body = Problem)))]
 #[post("/bench")]
 pub async fn bench(pool: Pool, body: Body) -> Result<Json<Bench>, Problem> {
@@ -106,7 +106,7 @@ pub struct DrawingSheet {
 }
 
 /// Every drawing of a design's cabinet.
-#[utoipa::path(context_path = "/api", operation_id = "drawings", request_body = ref("#/components/schemas/Design"),
+#[utoipa::path(operation_id = "drawings", request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = [DrawingSheet]), (status = 422, body = Problem)))]
 #[post("/drawings")]
 pub async fn sheets(pool: Pool, body: Body) -> Result<Json<Vec<DrawingSheet>>, Problem> {
@@ -165,7 +165,7 @@ pub struct Wanted {
 }
 
 /// A drawing of a design's cabinet as a file.
-#[utoipa::path(context_path = "/api", operation_id = "drawingFile", params(Wanted),
+#[utoipa::path(operation_id = "drawingFile", params(Wanted),
     request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = String), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[post("/drawings/file")]

@@ -30,7 +30,7 @@ pub struct FillMaterial {
 }
 
 /// The library of fill materials.
-#[utoipa::path(context_path = "/api", operation_id = "materials", responses((status = 200, body = Vec<FillMaterial>)))]
+#[utoipa::path(operation_id = "materials", responses((status = 200, body = Vec<FillMaterial>)))]
 #[get("/materials")]
 pub async fn materials() -> Json<Vec<FillMaterial>> {
     let list = oak_drum_acoustics::fill::MATERIALS.iter();
@@ -58,7 +58,7 @@ pub struct AtFrequency {
 }
 
 /// What moves at one frequency, as phasors of displacement.
-#[utoipa::path(context_path = "/api", operation_id = "motion", request_body = AtFrequency,
+#[utoipa::path(operation_id = "motion", request_body = AtFrequency,
     responses((status = 200, body = ref("#/components/schemas/Motion")), (status = 422, body = Problem)))]
 #[post("/motion")]
 pub async fn motion(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
@@ -89,7 +89,7 @@ pub struct WithTolerances {
 }
 
 /// How far level and tuning move when the figures are off by their tolerance.
-#[utoipa::path(context_path = "/api", operation_id = "tolerance", request_body = WithTolerances,
+#[utoipa::path(operation_id = "tolerance", request_body = WithTolerances,
     responses((status = 200, body = ref("#/components/schemas/Band")), (status = 422, body = Problem)))]
 #[post("/tolerance")]
 pub async fn tolerance(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
@@ -117,7 +117,7 @@ pub struct WithGoal {
 }
 
 /// Seeks a goal within a design's family, with the trade-off around it.
-#[utoipa::path(context_path = "/api", operation_id = "seek", request_body = WithGoal,
+#[utoipa::path(operation_id = "seek", request_body = WithGoal,
     responses((status = 200, body = ref("#/components/schemas/Sought")), (status = 422, body = Problem)))]
 #[post("/seek")]
 pub async fn seek(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {

@@ -37,7 +37,7 @@ pub struct Wanted {
 }
 
 /// Evaluates a design. The curves are rounded.
-#[utoipa::path(context_path = "/api", operation_id = "evaluate", params(Wanted),
+#[utoipa::path(operation_id = "evaluate", params(Wanted),
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = ref("#/components/schemas/Evaluation")), (status = 422, body = Problem)))]
 #[post("/evaluate")]
@@ -65,7 +65,7 @@ pub const PACKED: &str = "application/vnd.oak-drum.curves";
 
 /// Curves and figures of a design without findings or complex pressures, packed (docs/curves.md): for who draws under a moving
 /// hand. The frequencies are the design's own.
-#[utoipa::path(context_path = "/api", operation_id = "curves",
+#[utoipa::path(operation_id = "curves",
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = Vec<u8>, content_type = "application/vnd.oak-drum.curves"),
         (status = 422, body = Problem)))]
@@ -91,7 +91,7 @@ pub struct Found {
 }
 
 /// The findings of a design.
-#[utoipa::path(context_path = "/api", operation_id = "findings",
+#[utoipa::path(operation_id = "findings",
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = Found), (status = 422, body = Problem)))]
 #[post("/findings")]
@@ -109,7 +109,7 @@ pub struct Suggestions {
 }
 
 /// Starting points of every family for a design's woofers.
-#[utoipa::path(context_path = "/api", operation_id = "suggest",
+#[utoipa::path(operation_id = "suggest",
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = Suggestions), (status = 422, body = Problem)))]
 #[post("/suggest")]
@@ -138,7 +138,7 @@ pub struct FamilyInfo {
 }
 
 /// Every family, in the order in which they are offered.
-#[utoipa::path(context_path = "/api", operation_id = "families", responses((status = 200, body = Vec<FamilyInfo>)))]
+#[utoipa::path(operation_id = "families", responses((status = 200, body = Vec<FamilyInfo>)))]
 #[get("/families")]
 pub async fn families() -> Json<Vec<FamilyInfo>> {
     let list = oak_drum_acoustics::families::FAMILIES.iter();

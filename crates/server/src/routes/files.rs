@@ -104,7 +104,7 @@ fn understand(body: &[u8], format: FileFormat) -> Result<Import, Problem> {
 }
 
 /// Reads a file of woofers and says what would come of it; nothing is stored.
-#[utoipa::path(context_path = "/api", operation_id = "previewFile", params(Which), request_body(content = String),
+#[utoipa::path(operation_id = "previewFile", params(Which), request_body(content = String),
     responses((status = 200, body = Preview), (status = 413, body = Problem), (status = 422, body = Problem)))]
 #[post("/woofers/preview")]
 pub async fn preview(
@@ -173,7 +173,7 @@ pub enum Step {
 
 /// Takes a file of woofers in, all of it or nothing. The answer comes line by line (JSON lines): progress, then how
 /// it ended.
-#[utoipa::path(context_path = "/api", operation_id = "importFile", params(How), request_body(content = String),
+#[utoipa::path(operation_id = "importFile", params(How), request_body(content = String),
     responses((status = 200, body = Step, content_type = "application/x-ndjson"), (status = 413, body = Problem), (status = 422, body = Problem)))]
 #[post("/woofers/import")]
 pub async fn import(state: Data<State>, how: Query<How>, body: Result<Bytes, Error>) -> Result<HttpResponse, Problem> {
@@ -224,7 +224,7 @@ pub struct Chosen {
 }
 
 /// The shelf as a file: CSV with the set in use of each woofer, JSON with everything.
-#[utoipa::path(context_path = "/api", operation_id = "exportShelf", params(Chosen),
+#[utoipa::path(operation_id = "exportShelf", params(Chosen),
     responses((status = 200, body = String), (status = 422, body = Problem)))]
 #[get("/shelf/export")]
 pub async fn export(state: Data<State>, chosen: Query<Chosen>) -> Result<HttpResponse, Problem> {

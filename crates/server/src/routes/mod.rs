@@ -3,6 +3,7 @@
 pub mod airway;
 pub mod builds;
 pub mod cabinet;
+pub mod documents;
 pub mod enclosure;
 pub mod evaluate;
 pub mod files;
@@ -12,9 +13,9 @@ pub mod revisions;
 pub mod trials;
 pub mod woofers;
 
-use actix_web::web::ServiceConfig;
+use utoipa_actix_web::service_config::ServiceConfig;
 
-/// Registers every route under `/api`.
+/// Registers every route: what is registered here is served under `/api`, and documented.
 pub fn configure(config: &mut ServiceConfig) {
     config
         .service(health::live)
@@ -68,5 +69,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(trials::stop)
         .service(trials::resume)
         .service(trials::results)
-        .service(trials::design);
+        .service(trials::design)
+        .service(documents::openapi)
+        .service(documents::schema);
 }

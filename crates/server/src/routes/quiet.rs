@@ -22,7 +22,7 @@ pub struct Wanted {
 }
 
 /// Standing waves, proportions, fill, panels and leaks of a design.
-#[utoipa::path(context_path = "/api", operation_id = "quiet", params(Wanted), request_body = ref("#/components/schemas/Design"),
+#[utoipa::path(operation_id = "quiet", params(Wanted), request_body = ref("#/components/schemas/Design"),
     responses((status = 200, body = ref("#/components/schemas/Quiet")), (status = 422, body = Problem)))]
 #[post("/quiet")]
 pub async fn quiet(pool: Pool, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
@@ -44,7 +44,7 @@ pub struct WithMode {
 }
 
 /// The pressure pattern of a standing wave.
-#[utoipa::path(context_path = "/api", operation_id = "mode", request_body = WithMode,
+#[utoipa::path(operation_id = "mode", request_body = WithMode,
     responses((status = 200, body = ref("#/components/schemas/ModePicture")), (status = 422, body = Problem)))]
 #[post("/mode")]
 pub async fn mode(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {

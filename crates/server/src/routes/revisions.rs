@@ -23,7 +23,7 @@ pub struct NewRevision {
 }
 
 /// Adds a revision to a build, under the next letter.
-#[utoipa::path(context_path = "/api", operation_id = "createRevision", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "createRevision", params(("id" = Uuid, Path)),
     request_body = NewRevision, responses((status = 201, body = Revision), (status = 422, body = Problem)))]
 #[post("/builds/{id}/revisions")]
 pub async fn create(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
@@ -44,7 +44,7 @@ pub struct Save {
 }
 
 /// Saves a revision; a save from a stale version is answered with 409 and what stands.
-#[utoipa::path(context_path = "/api", operation_id = "saveRevision", params(("id" = Uuid, Path)), request_body = Save,
+#[utoipa::path(operation_id = "saveRevision", params(("id" = Uuid, Path)), request_body = Save,
     responses((status = 200, body = Revision), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/revisions/{id}")]
 pub async fn save(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<Json<Revision>, Problem> {
@@ -57,7 +57,7 @@ pub async fn save(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) ->
 }
 
 /// The newest saved states, at most 200.
-#[utoipa::path(context_path = "/api", operation_id = "revisionHistory", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "revisionHistory", params(("id" = Uuid, Path)),
     responses((status = 200, body = Vec<HistoryEntry>), (status = 404, body = Problem)))]
 #[get("/revisions/{id}/history")]
 pub async fn history(state: Data<State>, id: Path<Uuid>) -> Result<Json<Vec<HistoryEntry>>, Problem> {
@@ -65,7 +65,7 @@ pub async fn history(state: Data<State>, id: Path<Uuid>) -> Result<Json<Vec<Hist
 }
 
 /// Puts a revision away; it can be restored.
-#[utoipa::path(context_path = "/api", operation_id = "deleteRevision", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "deleteRevision", params(("id" = Uuid, Path)),
     responses((status = 204), (status = 404, body = Problem)))]
 #[delete("/revisions/{id}")]
 pub async fn delete(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, Problem> {
@@ -74,7 +74,7 @@ pub async fn delete(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, 
 }
 
 /// Takes a revision back out.
-#[utoipa::path(context_path = "/api", operation_id = "restoreRevision", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "restoreRevision", params(("id" = Uuid, Path)),
     responses((status = 204), (status = 404, body = Problem)))]
 #[post("/revisions/{id}/restore")]
 pub async fn restore(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, Problem> {

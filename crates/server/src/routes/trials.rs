@@ -28,7 +28,7 @@ pub struct RankingRule {
 }
 
 /// The rules by which results are ranked, in the order of a result's charges.
-#[utoipa::path(context_path = "/api", operation_id = "rankingRules", responses((status = 200, body = Vec<RankingRule>)))]
+#[utoipa::path(operation_id = "rankingRules", responses((status = 200, body = Vec<RankingRule>)))]
 #[get("/trials/rules")]
 pub async fn rules() -> Json<Vec<RankingRule>> {
     let rule = |r: &oak_drum_matching::Rule| RankingRule { id: r.id.into(), sentence: r.sentence.into() };
@@ -64,7 +64,7 @@ fn goal(value: Value) -> Result<Goal, Problem> {
 }
 
 /// Begins a trial for a build; an older one of the build is dropped.
-#[utoipa::path(context_path = "/api", operation_id = "beginTrial", params(("id" = Uuid, Path)), request_body = NewTrial,
+#[utoipa::path(operation_id = "beginTrial", params(("id" = Uuid, Path)), request_body = NewTrial,
     responses((status = 201, body = Trial), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[post("/builds/{id}/trial")]
 pub async fn begin(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
@@ -89,7 +89,7 @@ pub async fn begin(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -
 }
 
 /// The trial of a build; null where it has none.
-#[utoipa::path(context_path = "/api", operation_id = "buildTrial", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "buildTrial", params(("id" = Uuid, Path)),
     responses((status = 200, body = Option<Trial>)))]
 #[get("/builds/{id}/trial")]
 pub async fn of_build(state: Data<State>, id: Path<Uuid>) -> Result<Json<Option<Trial>>, Problem> {
@@ -97,7 +97,7 @@ pub async fn of_build(state: Data<State>, id: Path<Uuid>) -> Result<Json<Option<
 }
 
 /// A trial as it stands.
-#[utoipa::path(context_path = "/api", operation_id = "getTrial", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "getTrial", params(("id" = Uuid, Path)),
     responses((status = 200, body = Trial), (status = 404, body = Problem)))]
 #[get("/trials/{id}")]
 pub async fn get(state: Data<State>, id: Path<Uuid>) -> Result<Json<Trial>, Problem> {
@@ -105,7 +105,7 @@ pub async fn get(state: Data<State>, id: Path<Uuid>) -> Result<Json<Trial>, Prob
 }
 
 /// Stops a trial; what is in hand is finished.
-#[utoipa::path(context_path = "/api", operation_id = "stopTrial", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "stopTrial", params(("id" = Uuid, Path)),
     responses((status = 200, body = Trial), (status = 404, body = Problem)))]
 #[post("/trials/{id}/stop")]
 pub async fn stop(state: Data<State>, id: Path<Uuid>) -> Result<Json<Trial>, Problem> {
@@ -113,7 +113,7 @@ pub async fn stop(state: Data<State>, id: Path<Uuid>) -> Result<Json<Trial>, Pro
 }
 
 /// Lets a stopped trial go on.
-#[utoipa::path(context_path = "/api", operation_id = "resumeTrial", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "resumeTrial", params(("id" = Uuid, Path)),
     responses((status = 200, body = Trial), (status = 404, body = Problem)))]
 #[post("/trials/{id}/resume")]
 pub async fn resume(state: Data<State>, id: Path<Uuid>) -> Result<Json<Trial>, Problem> {
@@ -143,7 +143,7 @@ fn fifty() -> i64 {
 }
 
 /// Results so far, sorted.
-#[utoipa::path(context_path = "/api", operation_id = "trialResults", params(("id" = Uuid, Path), Page),
+#[utoipa::path(operation_id = "trialResults", params(("id" = Uuid, Path), Page),
     responses((status = 200, body = Vec<TrialResult>)))]
 #[get("/trials/{id}/results")]
 pub async fn results(state: Data<State>, id: Path<Uuid>, page: Query<Page>) -> Result<Json<Vec<TrialResult>>, Problem> {
@@ -152,7 +152,7 @@ pub async fn results(state: Data<State>, id: Path<Uuid>, page: Query<Page>) -> R
 }
 
 /// The design of a result, ready to be opened as a revision.
-#[utoipa::path(context_path = "/api", operation_id = "resultDesign", params(("id" = i64, Path)),
+#[utoipa::path(operation_id = "resultDesign", params(("id" = i64, Path)),
     responses((status = 200, body = ref("#/components/schemas/Design")), (status = 404, body = Problem)))]
 #[get("/trials/results/{id}/design")]
 pub async fn design(state: Data<State>, id: Path<i64>) -> Result<Json<Value>, Problem> {

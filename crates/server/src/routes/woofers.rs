@@ -15,14 +15,14 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// Every woofer in few figures, by size and name.
-#[utoipa::path(context_path = "/api", operation_id = "listWoofers", responses((status = 200, body = Vec<ShelfLine>)))]
+#[utoipa::path(operation_id = "listWoofers", responses((status = 200, body = Vec<ShelfLine>)))]
 #[get("/woofers")]
 pub async fn list(state: Data<State>) -> Result<Json<Vec<ShelfLine>>, Problem> {
     Ok(Json(state.with(|c, owner| woofer::list(c, owner)).await?))
 }
 
 /// A woofer with all its parameter sets.
-#[utoipa::path(context_path = "/api", operation_id = "getWoofer", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "getWoofer", params(("id" = Uuid, Path)),
     responses((status = 200, body = WooferRecord), (status = 404, body = Problem)))]
 #[get("/woofers/{id}")]
 pub async fn get(state: Data<State>, id: Path<Uuid>) -> Result<Json<WooferRecord>, Problem> {
@@ -43,7 +43,7 @@ fn read(document: Value) -> Result<ShelfWoofer, Problem> {
 }
 
 /// Puts a woofer on the shelf.
-#[utoipa::path(context_path = "/api", operation_id = "createWoofer", request_body = NewWoofer,
+#[utoipa::path(operation_id = "createWoofer", request_body = NewWoofer,
     responses((status = 201, body = WooferRecord), (status = 422, body = Problem)))]
 #[post("/woofers")]
 pub async fn create(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
@@ -62,7 +62,7 @@ pub struct KeptWoofer {
 }
 
 /// Puts the woofer of a design on the shelf, its figures as one parameter set.
-#[utoipa::path(context_path = "/api", operation_id = "keepWoofer", request_body = KeptWoofer,
+#[utoipa::path(operation_id = "keepWoofer", request_body = KeptWoofer,
     responses((status = 201, body = WooferRecord), (status = 422, body = Problem)))]
 #[post("/woofers/keep")]
 pub async fn keep(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
@@ -88,7 +88,7 @@ pub struct SaveWoofer {
 }
 
 /// Saves a woofer; a save from a stale version is answered with 409 and what stands.
-#[utoipa::path(context_path = "/api", operation_id = "saveWoofer", params(("id" = Uuid, Path)), request_body = SaveWoofer,
+#[utoipa::path(operation_id = "saveWoofer", params(("id" = Uuid, Path)), request_body = SaveWoofer,
     responses((status = 200, body = WooferRecord), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/woofers/{id}")]
 pub async fn save(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<Json<WooferRecord>, Problem> {
@@ -109,7 +109,7 @@ pub struct Favourite {
 }
 
 /// Marks a woofer as a favourite or not.
-#[utoipa::path(context_path = "/api", operation_id = "favourWoofer", params(("id" = Uuid, Path)), request_body = Favourite,
+#[utoipa::path(operation_id = "favourWoofer", params(("id" = Uuid, Path)), request_body = Favourite,
     responses((status = 200, body = WooferRecord), (status = 404, body = Problem)))]
 #[put("/woofers/{id}/favourite")]
 pub async fn favourite(
@@ -121,7 +121,7 @@ pub async fn favourite(
 }
 
 /// Takes a woofer off the shelf; it can be put back, and builds keep their own copy.
-#[utoipa::path(context_path = "/api", operation_id = "deleteWoofer", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "deleteWoofer", params(("id" = Uuid, Path)),
     responses((status = 204), (status = 404, body = Problem)))]
 #[delete("/woofers/{id}")]
 pub async fn delete(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, Problem> {
@@ -130,7 +130,7 @@ pub async fn delete(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, 
 }
 
 /// Puts a woofer back on the shelf.
-#[utoipa::path(context_path = "/api", operation_id = "restoreWoofer", params(("id" = Uuid, Path)),
+#[utoipa::path(operation_id = "restoreWoofer", params(("id" = Uuid, Path)),
     responses((status = 204), (status = 404, body = Problem)))]
 #[post("/woofers/{id}/restore")]
 pub async fn restore(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, Problem> {
@@ -148,7 +148,7 @@ pub struct Typed {
 }
 
 /// What follows from a sheet, what is missing, what contradicts itself; nothing is stored.
-#[utoipa::path(context_path = "/api", operation_id = "deriveWoofer", request_body = Typed,
+#[utoipa::path(operation_id = "deriveWoofer", request_body = Typed,
     responses((status = 200, body = ref("#/components/schemas/Derived")), (status = 422, body = Problem)))]
 #[post("/woofers/derive")]
 pub async fn derive(pool: Pool, body: Body) -> Result<Json<oak_drum_shelf::Derived>, Problem> {

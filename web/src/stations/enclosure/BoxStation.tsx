@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
+import { useAnswer } from "../../api/answer";
 import { api, get, type Evaluation, type Suggestion } from "../../api/client";
 import { families } from "../../api/queries";
 import { printUnit, show, tidy } from "../../lib/quantity";
@@ -150,27 +151,17 @@ function PortLine({ port }: { port: Evaluation["ports"][number] }) {
   );
 }
 
+const NONE: Suggestion[] = [];
+
 function useSuggestions(): Suggestion[] {
   const workbench = useWorkbench();
-  const [list, setList] = useState<Suggestion[]>([]);
   // starting points follow the woofer and what drives it, not the box
-  const [woofer, array, source, air] = [
-    useValue("/woofer"),
-    useValue("/array"),
-    useValue("/source"),
-    useValue("/air"),
-  ];
-  useEffect(() => {
-    const abort = new AbortController();
+  const parts = [useValue("/woofer"), useValue("/array"), useValue("/source"), useValue("/air")];
+  const ask = async (signal: AbortSignal) => {
     const body = workbench.current?.document;
-    if (body)
-      get(api.POST("/api/suggest", { body, signal: abort.signal })).then(
-        (answer) => setList(answer.suggestions),
-        () => undefined,
-      );
-    return () => abort.abort();
-  }, [workbench, woofer, array, source, air]);
-  return list;
+    return body ? (await get(api.POST("/api/suggest", { body, signal }))).suggestions : [];
+  };
+  return useAnswer("suggest", parts, ask) ?? NONE;
 }
 
 function Starts({ suggestions }: { suggestions: Suggestion[] }) {

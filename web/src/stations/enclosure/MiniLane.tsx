@@ -72,7 +72,8 @@ export function MiniLane({
         {curves.map((c, i) => (
           <path
             key={i}
-            d={`M${line(c)}`}
+            // what is not answered yet has no line
+            d={c.values.length ? `M${line(c)}` : undefined}
             fill="none"
             stroke={c.colour ?? "var(--ink)"}
             strokeWidth={c.width ?? 1.4}

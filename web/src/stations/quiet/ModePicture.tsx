@@ -1,4 +1,5 @@
-import { memo, useEffect, useState } from "react";
+import { memo } from "react";
+import { useAnswer } from "../../api/answer";
 import { api, get, type ChamberModes, type ModePicture as Picture, type ModeRow } from "../../api/client";
 import { useDrag } from "../../lib/drag";
 import { Saved } from "../../ui/Plot";
@@ -51,18 +52,11 @@ export function ModePicture({ chamber, row }: { chamber: ChamberModes; row: Mode
 
 function usePicture(chamber: ChamberModes, row: ModeRow): Picture | undefined {
   const document = useDocument();
-  const [picture, setPicture] = useState<Picture>();
   const { width_mm, height_mm, depth_mm } = chamber.inside;
   // the pattern follows the sides and the order, not where woofer and port stand
-  const asked = JSON.stringify([chamber.pointer, row.order, width_mm, height_mm, depth_mm]);
-  useEffect(() => {
-    const abort = new AbortController();
-    const body = { document, pointer: chamber.pointer, order: row.order };
-    get(api.POST("/api/mode", { body, signal: abort.signal })).then(setPicture, () => undefined);
-    return () => abort.abort();
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `asked` stands for what the pattern depends on
-  }, [asked]);
-  return picture;
+  const parts = [chamber.pointer, row.order, width_mm, height_mm, depth_mm];
+  const body = { document, pointer: chamber.pointer, order: row.order };
+  return useAnswer("mode", parts, (signal) => get(api.POST("/api/mode", { body, signal })));
 }
 
 /** Pressure as cells, with its signs and the lines where it rests. */

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useAnswer } from "../../../api/answer";
 import { api, get, type Band, type Evaluation } from "../../../api/client";
 import { useSettings } from "../../../app/settings";
 import { printUnit, show, tidy } from "../../../lib/quantity";
@@ -207,17 +207,7 @@ const round = (v: number) => Number((Math.ceil(v * 10.5) / 10).toPrecision(2));
 /** The tolerance band of the revision being edited. */
 function useBand(): Band | undefined {
   const document = useDocument();
-  const [band, setBand] = useState<Band>();
-  useEffect(() => {
-    const abort = new AbortController();
-    const timer = setTimeout(() => {
-      const body = { document, tolerances: {} };
-      get(api.POST("/api/tolerance", { body, signal: abort.signal })).then(setBand, () => undefined);
-    }, 150);
-    return () => {
-      clearTimeout(timer);
-      abort.abort();
-    };
-  }, [document]);
-  return band;
+  const body = { document, tolerances: {} };
+  const ask = (signal: AbortSignal) => get(api.POST("/api/tolerance", { body, signal }));
+  return useAnswer("tolerance", body, ask, 150);
 }

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { useAnswer } from "../../../api/answer";
 import { api, get, Refused, type Evaluation, type Suggestion } from "../../../api/client";
 import { families } from "../../../api/queries";
 import { useSettings } from "../../../app/settings";
@@ -26,17 +27,10 @@ export function SchoolsView() {
   const document = useDocument();
   const list = useQuery(families()).data ?? [];
   const [family, setFamily] = useState("first");
-  const [suggestions, setSuggestions] = useState<Suggestion[]>([]);
-  const asked = JSON.stringify([document.woofer, document.array, document.source, document.air]);
-  useEffect(() => {
-    const abort = new AbortController();
-    get(api.POST("/api/suggest", { body: document, signal: abort.signal })).then(
-      (answer) => setSuggestions(answer.suggestions),
-      () => undefined,
-    );
-    return () => abort.abort();
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `asked` stands for the parts of the document that matter
-  }, [asked]);
+  const parts = [document.woofer, document.array, document.source, document.air];
+  const ask = async (signal: AbortSignal) =>
+    (await get(api.POST("/api/suggest", { body: document, signal }))).suggestions;
+  const suggestions = useAnswer("suggest", parts, ask) ?? [];
   const shown =
     family === "first"
       ? FIRST.flatMap((id) => suggestions.find((s) => s.id === id) ?? [])
@@ -72,26 +66,18 @@ function School({ suggestion }: { suggestion: Suggestion }) {
   const navigate = useNavigate();
   const { system } = useSettings();
   const now = workbench.current?.evaluation;
-  const [found, setFound] = useState<Evaluation>();
   const [wrong, setWrong] = useState<string>();
   const { enclosure } = suggestion;
-  const asked = JSON.stringify([
-    enclosure,
-    document.woofer,
-    document.array,
-    document.drive,
-    document.listening,
-  ]);
-  useEffect(() => {
-    if (!enclosure) return;
-    const abort = new AbortController();
-    const body = { ...document, enclosure, cabinet: undefined };
+  const parts = [enclosure, document.woofer, document.array, document.drive, document.listening];
+  const ask = (signal: AbortSignal) =>
     get(
-      api.POST("/api/evaluate", { params: { query: { detail: "lanes" } }, body, signal: abort.signal }),
-    ).then(setFound, () => undefined);
-    return () => abort.abort();
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `asked` stands for what the evaluation depends on
-  }, [asked]);
+      api.POST("/api/evaluate", {
+        params: { query: { detail: "lanes" } },
+        body: { ...document, enclosure: enclosure ?? document.enclosure, cabinet: undefined },
+        signal,
+      }),
+    );
+  const found = useAnswer("school", enclosure ? parts : undefined, ask);
   const open = async () => {
     if (!enclosure) return;
     try {

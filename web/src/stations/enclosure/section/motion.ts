@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { useAnswer } from "../../../api/answer";
 import { api, get, type Motion } from "../../../api/client";
 import { useDocument } from "../../../workbench/context";
 
@@ -21,19 +22,9 @@ export const prefersStillness = () => matchMedia("(prefers-reduced-motion: reduc
 /** What moves at a frequency, computed by the server; asked for again when the design or the frequency is another. */
 export function useMotion(frequency: number, on: boolean): Motion | undefined {
   const document = useDocument();
-  const [motion, setMotion] = useState<Motion>();
-  useEffect(() => {
-    if (!on) return;
-    const abort = new AbortController();
-    const timer = setTimeout(() => {
-      const body = { document, frequency_hz: frequency };
-      get(api.POST("/api/motion", { body, signal: abort.signal })).then(setMotion, () => undefined);
-    }, 80);
-    return () => {
-      clearTimeout(timer);
-      abort.abort();
-    };
-  }, [document, frequency, on]);
+  const body = { document, frequency_hz: frequency };
+  const ask = (signal: AbortSignal) => get(api.POST("/api/motion", { body, signal }));
+  const motion = useAnswer("motion", on ? body : undefined, ask, 80);
   return on ? motion : undefined;
 }
 

@@ -1,5 +1,6 @@
 import { useQueries } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
+import { useAnswer } from "../../../api/answer";
 import { api, get, type Evaluation, type Woofer } from "../../../api/client";
 import { woofer } from "../../../api/queries";
 import { useSettings } from "../../../app/settings";
@@ -43,26 +44,21 @@ export function Compare({ ids, onBack }: { ids: string[]; onBack: () => void }) 
   const document = useDocument();
   const { system } = useSettings();
   const sheets = records.map((r) => r.data && sheetInUse(r.data));
-  const [found, setFound] = useState<(Evaluation | undefined)[]>([]);
   const [cursor, setCursor] = useState<number | null>(null);
   const ready = sheets.every(Boolean);
-  const asked = JSON.stringify([sheets, document]);
-  useEffect(() => {
-    if (!ready) return;
-    const abort = new AbortController();
-    const calls = sheets.map((sheet) =>
-      get(
-        api.POST("/api/evaluate", {
-          params: { query: { detail: "lanes" } },
-          body: { ...document, woofer: sheet as Woofer },
-          signal: abort.signal,
-        }),
-      ).catch(() => undefined),
+  const ask = (signal: AbortSignal) =>
+    Promise.all(
+      sheets.map((sheet) =>
+        get(
+          api.POST("/api/evaluate", {
+            params: { query: { detail: "lanes" } },
+            body: { ...document, woofer: sheet as Woofer },
+            signal,
+          }),
+        ).catch(() => undefined),
+      ),
     );
-    void Promise.all(calls).then((answers) => !abort.signal.aborted && setFound(answers));
-    return () => abort.abort();
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `asked` stands for sheets and document
-  }, [asked, ready]);
+  const found = useAnswer("compare", ready ? [sheets, document] : undefined, ask) ?? [];
   const letters = ["1", "2", "3", "4"];
   const curves: Curve[] = found.flatMap((evaluation, i) =>
     evaluation ? [{ letter: letters[i] ?? "", evaluation, current: i === 0 }] : [],

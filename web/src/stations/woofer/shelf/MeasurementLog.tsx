@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useAnswer } from "../../../api/answer";
 import { api, get, type Evaluation, type ShelfWoofer } from "../../../api/client";
 import { tidy } from "../../../lib/quantity";
 import { PROVENANCE, sheetWith } from "../../../lib/shelf";
@@ -7,26 +7,19 @@ import { useDocument } from "../../../workbench/context";
 /** How the figures moved from set to set, and what that does in the box of the revision being edited. */
 export function MeasurementLog({ document }: { document: ShelfWoofer }) {
   const design = useDocument();
-  const [found, setFound] = useState<(Evaluation | undefined)[]>([]);
-  useEffect(() => {
-    const abort = new AbortController();
-    const timer = setTimeout(() => {
-      const calls = document.sets.map((_, i) =>
+  const ask = (signal: AbortSignal) =>
+    Promise.all(
+      document.sets.map((_, i) =>
         get(
           api.POST("/api/evaluate", {
             params: { query: { detail: "lanes" } },
             body: { ...design, woofer: sheetWith(document, i) },
-            signal: abort.signal,
+            signal,
           }),
         ).catch(() => undefined),
-      );
-      void Promise.all(calls).then((answers) => !abort.signal.aborted && setFound(answers));
-    }, 250);
-    return () => {
-      clearTimeout(timer);
-      abort.abort();
-    };
-  }, [document, design]);
+      ),
+    );
+  const found = useAnswer("log", [document, design], ask, 250) ?? [];
   const first = found[0]?.summary;
   const moved = (now: number | undefined, before: number | undefined) => {
     if (now === undefined) return "–";

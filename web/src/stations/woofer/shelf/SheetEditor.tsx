@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState, useSyncExternalStore } from "react";
+import { useState, useSyncExternalStore } from "react";
+import { useAnswer } from "../../../api/answer";
 import { api, get, Refused, type Derived, type ShelfWoofer, type WooferRecord } from "../../../api/client";
 import { woofer as wooferQuery, woofers } from "../../../api/queries";
 import { tidy } from "../../../lib/quantity";
@@ -45,22 +46,9 @@ export function SheetEditor({ id, onBack, onTakenOff }: Ways) {
 }
 
 function useDerived(document: ShelfWoofer, index: number): Derived | undefined {
-  const [derived, setDerived] = useState<Derived>();
-  useEffect(() => {
-    const abort = new AbortController();
-    const timer = setTimeout(() => {
-      const sheet = sheetWith(document, index);
-      get(api.POST("/api/woofers/derive", { body: { sheet }, signal: abort.signal })).then(
-        setDerived,
-        () => undefined,
-      );
-    }, 120);
-    return () => {
-      clearTimeout(timer);
-      abort.abort();
-    };
-  }, [document, index]);
-  return derived;
+  const sheet = sheetWith(document, index);
+  const ask = (signal: AbortSignal) => get(api.POST("/api/woofers/derive", { body: { sheet }, signal }));
+  return useAnswer("derived", sheet, ask, 120);
 }
 
 function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecord | undefined }) {

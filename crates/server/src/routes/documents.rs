@@ -1,17 +1,23 @@
 //! The documents that describe the interface and the formats.
 
 use crate::problem::Problem;
-use actix_web::web::{Json, Path};
+use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, get};
 use serde_json::Value;
 
+/// What every route takes and gives, as it is handed out.
+pub struct Described(pub Value);
+
 /// The OpenAPI document.
+#[utoipa::path(operation_id = "openapi", responses((status = 200, body = Value)))]
 #[get("/openapi.json")]
-pub async fn openapi() -> HttpResponse {
-    HttpResponse::Ok().json(crate::openapi::document())
+pub async fn openapi(described: Data<Described>) -> HttpResponse {
+    HttpResponse::Ok().json(&described.0)
 }
 
 /// The JSON Schema of a format.
+#[utoipa::path(operation_id = "schema", params(("name" = String, Path, description = "design, result or woofer")),
+    responses((status = 200, body = Value), (status = 404, body = Problem)))]
 #[get("/schema/{name}")]
 pub async fn schema(name: Path<String>) -> Result<Json<Value>, Problem> {
     match name.as_str() {

@@ -12,6 +12,7 @@ use oak_drum_acoustics::port::{End, Port, PortModel, Section, Sizing};
 use oak_drum_acoustics::source::Source;
 use proptest::prelude::*;
 use proptest::test_runner::RngSeed;
+use serde_json::json;
 use std::f64::consts::TAU;
 
 fn conditions(air: Air) -> Conditions {
@@ -319,6 +320,60 @@ proptest! {
         }
         // families without a start for this woofer aside, all were met
         prop_assert!(met.len() + 4 >= FAMILIES.len(), "{met:?}");
+    }
+}
+
+prop_compose! {
+    /// A line or a horn, with and without losses, bends and fill.
+    fn path()(kind in 0..4, length in 400.0..4000.0f64, small in 100.0..900.0f64, ratio in 1.0..6.0f64, tap in 0.0..0.5f64,
+              rear in 10.0..120.0f64, losses in any::<bool>(), bend in proptest::option::of(0.2..0.8f64),
+              filled in proptest::option::of(500.0..8000.0f64)) -> Enclosure {
+        let mut bends = Vec::new();
+        bends.extend(bend.map(|at| json!({"at_mm": at * length, "channel_mm": (small * 100.0).sqrt()})));
+        let mut fills = Vec::new();
+        fills.extend(filled.map(|r| json!({"from_mm": 0, "to_mm": 0.5 * length, "model": "miki",
+            "stuffing": {"kind": "resistivity", "flow_resistivity_pa_s_per_m2": r}})));
+        let horn = |shape: &str| json!({"throat_cm2": small, "mouth_cm2": small * ratio, "wall_losses": losses, "bends": bends,
+            "fills": fills, "profile": {"shape": shape, "length_mm": length}});
+        let document = match kind {
+            0 => json!({"family": "transmission_line", "length_mm": length, "woofer_at_mm": tap * length, "wall_losses": losses,
+                "bends": bends, "fills": fills,
+                "profile": {"shape": "tapered", "closed_end_cm2": small * ratio, "open_end_cm2": small}}),
+            1 => json!({"family": "front_horn", "rear_volume_l": rear, "horn": horn("exponential")}),
+            2 => json!({"family": "back_horn", "throat_chamber_l": rear * 0.1, "horn": horn("conical")}),
+            _ => json!({"family": "tapped_horn", "inner_tap_mm": 0.1 * length, "outer_tap_mm": 0.9 * length,
+                "horn": horn("conical")}),
+        };
+        serde_json::from_value(document).expect("a path")
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 48, rng_seed: seed(), ..ProptestConfig::default() })]
+
+    /// Lines and horns as random as boxes: the fast path is the plain one, nothing comes out that did not go in, and the group
+    /// delay carried along is the slope of the plain path's phase.
+    #[test]
+    fn waves_along_paths_hold_what_boxes_hold(context in context(), path in path(), f in 15.0..250.0f64) {
+        let wired = path.wire(&context);
+        let list = frequencies();
+        let curves = Sweep::new(&wired.network, conditions(context.air)).curves(&list);
+        for (i, &at) in list.iter().enumerate() {
+            let reference = plain_pressure(&wired.network, &context.air, at);
+            let flows = plain::solve(&wired.network, TAU * at);
+            let scale = reference.norm().max((flows.cone * TAU * at * context.air.rho * 2.83 / TAU).norm());
+            prop_assert!((curves.sum[i] - reference).norm() <= 1e-7 * scale, "{at} Hz");
+            prop_assert!(curves.impedance[i].re >= 0.0, "{at} Hz: {}", curves.impedance[i]);
+        }
+        let delay = Sweep::new(&wired.network, conditions(context.air)).curves(&[f]).group_delay[0];
+        let here = plain_pressure(&wired.network, &context.air, f);
+        let slope = |h: f64| {
+            let phase = |step: f64| (plain_pressure(&wired.network, &context.air, f + step * h) / here).arg();
+            (8.0 * (phase(1.0) - phase(-1.0)) - (phase(2.0) - phase(-2.0))) / (12.0 * h * TAU)
+        };
+        let (coarse, fine) = (slope(1e-4 * f), slope(0.5e-4 * f));
+        prop_assume!((coarse - fine).abs() <= 2e-6 * fine.abs() + 2e-10);
+        prop_assert!((delay + fine).abs() <= 1e-5 * fine.abs() + 1e-8, "{delay} {fine}");
     }
 }
 

@@ -1,7 +1,8 @@
 //! Each rule finds what it is for, stays silent otherwise, and its remedies do what they predict.
 
+use crate::remedies::holds;
 use oak_drum_design::analysis::Analysis;
-use oak_drum_design::evaluation::findings::{findings, rules};
+use oak_drum_design::evaluation::findings::{case, findings, rules};
 use oak_drum_design::finding::Severity;
 use oak_drum_document::{Change, apply, read_value};
 use serde_json::{Value, json};
@@ -244,7 +245,8 @@ fn remedies_help_and_leave_a_readable_document() {
     ];
     for (kind, changes) in cases() {
         let analysis = with(&changes);
-        let Some(finding) = findings(&analysis).into_iter().find(|f| f.kind == kind) else { panic!("{kind}") };
+        let all = findings(&analysis);
+        let Some(finding) = all.iter().find(|f| f.kind == kind) else { panic!("{kind}") };
         for (i, remedy) in finding.remedies.iter().enumerate() {
             let mut document = serde_json::to_value(&analysis.design).unwrap();
             apply(&mut document, &remedy.changes);
@@ -253,7 +255,7 @@ fn remedies_help_and_leave_a_readable_document() {
             if i == 0 && cured.contains(&kind) {
                 assert!(!kinds(&after).contains(kind), "{kind}: {} does not cure it", remedy.title);
             }
-            assert!(!remedy.predicted.is_empty());
+            holds(&analysis, &all, finding, remedy).unwrap_or_else(|wrong| panic!("{wrong}"));
         }
         assert!(!cured.contains(&kind) || !finding.remedies.is_empty(), "{kind} offers nothing");
     }
@@ -277,4 +279,61 @@ fn the_ledger_adds_up() {
     let tube = std::f64::consts::PI * 0.0555f64.powi(2) * inside * 1e3;
     let line = ledger.lines.iter().find(|l| l.id == "port").unwrap();
     assert!((line.litres + tube).abs() < 1e-9);
+}
+
+/// Where a rule begins, as its figure passes its limit: a number is moved from where the rule is silent to where it speaks, and at the
+/// place between the figure is the limit, within the margin the rule allows itself (a share of the limit). `isobaric_uncouples` begins
+/// where a dip first reaches 1 dB, anywhere in the band: no limit of its figure.
+#[test]
+fn rules_begin_at_their_limits() {
+    type Edge = (&'static str, Vec<(&'static str, Value)>, &'static str, f64, f64, f64);
+    let tube = |mm: f64| ("/enclosure/port/section", json!({"shape": "round", "diameter_mm": mm}));
+    let sealed = |litres: f64| ("/enclosure", json!({"family": "sealed", "net_volume_l": litres}));
+    let pair = json!({"count": 2, "isobaric": {"mounting": "front_to_back", "chamber_l": 9}});
+    let radiators = json!({"family": "passive_radiator", "net_volume_l": 90, "leak_q": 10, "radiators": {"count": 1,
+        "fs_hz": 16, "qms": 6, "vas_l": 200, "sd_cm2": 530, "xmax_mm": 6, "added_mass_g": 150}});
+    let edges: Vec<Edge> = vec![
+        ("port_air_fast", vec![tube(60.0)], "/drive/volts", 1.0, 25.0, 0.001),
+        ("port_out_of_reach", vec![], "/enclosure/port/sizing/tuning_hz", 30.0, 200.0, 0.001),
+        ("port_will_not_fit", vec![], "/enclosure/port/section/diameter_mm", 105.0, 150.0, 0.01),
+        ("pipe_resonance_low", vec![], "/enclosure/port/section/diameter_mm", 105.0, 150.0, 0.01),
+        ("stroke_over_limit", vec![], "/drive/volts", 5.0, 60.0, 0.001),
+        ("radiator_over_limit", vec![("/enclosure", radiators)], "/drive/volts", 0.5, 60.0, 0.001),
+        ("coil_over_power", vec![], "/drive/volts", 5.0, 100.0, 0.001),
+        ("drive_over_amplifier", vec![], "/drive/volts", 5.0, 100.0, 0.01),
+        (
+            "isobaric_too_shallow",
+            vec![("/woofer/cutout_mm", json!(280)), ("/array", pair.clone())],
+            "/array/isobaric/chamber_l",
+            40.0,
+            1.0,
+            0.006,
+        ),
+        ("woofer_too_deep", vec![], "/woofer/depth_mm", 150.0, 580.0, 0.001),
+        ("response_humps", vec![sealed(40.0)], "/enclosure/net_volume_l", 60.0, 8.0, 0.02),
+        ("panel_sings", vec![], "/brief/plays_to_hz", 40.0, 400.0, 0.001),
+        ("box_over_brief", vec![], "/brief/largest_outside_l", 200.0, 95.0, 0.006),
+        ("over_budget", vec![("/prices", json!({"sheet": 60, "woofer": 150}))], "/brief/budget", 1000.0, 100.0, 0.001),
+        ("brief_level", vec![], "/brief/level_db", 80.0, 130.0, 0.01),
+        ("heavy", vec![], "/woofer/weight_kg", 0.1, 60.0, 0.001),
+    ];
+    for (kind, changes, pointer, silent, firing, margin) in edges {
+        let rule = rules().find(|r| r.0 == kind).unwrap_or_else(|| panic!("{kind}")).2;
+        let found = |x: f64| {
+            let mut all = changes.clone();
+            all.push((pointer, json!(x)));
+            rule(&case(&with(&all))).into_iter().find(|f| f.severity != Severity::Good)
+        };
+        let (mut quiet, mut loud) = (silent, firing);
+        assert!(found(quiet).is_none(), "{kind} speaks at {quiet}");
+        assert!(found(loud).is_some(), "{kind} is silent at {loud}");
+        for _ in 0..30 {
+            let middle = 0.5 * (quiet + loud);
+            if found(middle).is_some() { loud = middle } else { quiet = middle }
+        }
+        let finding = found(loud).unwrap();
+        let limit = finding.limit.as_ref().unwrap_or_else(|| panic!("{kind} has no limit")).value;
+        let off = (finding.figure.value / limit - 1.0).abs();
+        assert!(off < margin, "{kind} begins at {loud}: {} against {limit}", finding.figure.value);
+    }
 }

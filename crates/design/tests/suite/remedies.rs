@@ -28,7 +28,8 @@ fn before_word(text: &str, word: &str) -> Option<f64> {
     text[..text.find(word)?].split([' ', ';', ',']).next_back()?.parse().ok()
 }
 
-fn holds(a: &Analysis, found: &[Finding], finding: &Finding, remedy: &Remedy) -> Result<(), String> {
+/// What a remedy says of itself, held against the design with it taken.
+pub fn holds(a: &Analysis, found: &[Finding], finding: &Finding, remedy: &Remedy) -> Result<(), String> {
     let what = format!("{}: {} ({})", finding.kind, remedy.title, remedy.predicted);
     let mut document = serde_json::to_value(&a.design).unwrap();
     apply(&mut document, &remedy.changes);

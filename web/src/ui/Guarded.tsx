@@ -29,7 +29,8 @@ export class Guarded extends Component<Props, { wrong?: Error }> {
       <div role="alert" className="m-2 border-l-4 border-brick p-3">
         <p className="font-semibold">{this.props.what} cannot be shown.</p>
         <p className="text-sm text-soft">
-          A fault of this program, not of the design; what you did is kept. ({wrong.message})
+          A fault of this program, or its server is away; the design is not the cause, and what you did is
+          kept. ({wrong.message})
         </p>
         <p className="mt-2 flex gap-2">
           <Button onClick={() => this.setState({ wrong: undefined })}>Try again</Button>

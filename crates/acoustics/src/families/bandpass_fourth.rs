@@ -1,9 +1,11 @@
 //! Fourth-order bandpass: sealed behind the cone, tuned in front of it (Fincham, *A Bandpass Loudspeaker Enclosure*,
 //! AES preprint 1512, 1979; Geddes, JAES 1989; from memory).
 
-use super::inside::Inside;
 use super::chamber::{Losses, Plan, USUAL};
-use super::{Stands, ChamberRole, Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, fixed_point, tidy};
+use super::inside::Inside;
+use super::{
+    Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Stands, Start, Wired, Wish, fixed_point, tidy,
+};
 use crate::fill::Fill;
 use crate::network::{Network, Node};
 use crate::port::Port;
@@ -68,7 +70,7 @@ impl Family for BandpassFourth {
         id: "bandpass_fourth",
         title: "Bandpass, fourth order",
         summary: "Sealed behind the cone, tuned in front: only the port plays, in a band; a strong filter of its own.",
-        source: "Fincham, A Bandpass Loudspeaker AES preprint 1512, 1979 (from memory)",
+        source: "Fincham, A Bandpass Loudspeaker Enclosure, AES preprint 1512, 1979 (from memory)",
         searched: true,
     };
 
@@ -77,14 +79,16 @@ impl Family for BandpassFourth {
     fn wire(&self, context: &Context) -> Wired {
         let array = &context.array;
         let rear = Plan {
-            role: ChamberRole::Rear, pointer: "/rear_volume_l",
+            role: ChamberRole::Rear,
+            pointer: "/rear_volume_l",
             net_l: self.rear_volume_l,
             fill: &self.rear_fill,
             inside: self.rear_inside.as_ref(),
             losses: Losses { leak_q: self.rear_leak_q, absorption_q: self.rear_absorption_q, port_q: None },
         };
         let front = Plan {
-            role: ChamberRole::Front, pointer: "/front_volume_l",
+            role: ChamberRole::Front,
+            pointer: "/front_volume_l",
             net_l: self.front_volume_l,
             fill: &self.front_fill,
             inside: self.front_inside.as_ref(),
@@ -104,8 +108,20 @@ impl Family for BandpassFourth {
         let ratio = array.vas() / (behind.chamber.net * behind.chamber.fill_factor);
         let qtc = array.qts_with_source(context.source.low_resistance()) * (1.0 + ratio).sqrt();
         wired.figures = vec![
-            Figure::new("fb_hz", "Front tuning", port.realised.tuning, "Hz", "Where the front port and the front chamber's air swing against each other."),
-            Figure::new("rear_fc_hz", "Rear fc", omega / TAU, "Hz", "Resonance of the woofer on the rear chamber alone: the middle of the band when the front is tuned to it."),
+            Figure::new(
+                "fb_hz",
+                "Front tuning",
+                port.realised.tuning,
+                "Hz",
+                "Where the front port and the front chamber's air swing against each other.",
+            ),
+            Figure::new(
+                "rear_fc_hz",
+                "Rear fc",
+                omega / TAU,
+                "Hz",
+                "Resonance of the woofer on the rear chamber alone: the middle of the band when the front is tuned to it.",
+            ),
             Figure::new("rear_qtc", "Rear Qtc", qtc, "", "Total Q of the woofer on the rear chamber alone (lossless)."),
         ];
         wired.bandpass = true;
@@ -121,31 +137,28 @@ impl Family for BandpassFourth {
     fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let array = &context.array;
         let qts = array.qts_with_source(context.source.low_resistance());
-        [("wide", 0.6, "flat over more than an octave, hardly louder than the woofer itself"),
-         ("middle", 0.8, "a band of about an octave with some gain"),
-         ("loud", 1.1, "narrow and loud: gain at the price of bandwidth and delay")]
-            .into_iter()
-            .map(|(id, qtc, what)| {
-                let alpha = (qtc / qts).powi(2) - 1.0;
-                let enclosure = (alpha > 0.05).then(|| {
-                    let rear = array.vas() / alpha * 1e3;
-                    let tuning = array.ts.fs * (1.0 + alpha).sqrt();
-                    // Vf = (2·S·Qts)²·Vas with S = 0.6 (Fincham's chart, from memory): a ripple of about 0.4 dB
-                    let front = (2.0 * 0.6 * qts).powi(2) * array.vas() * 1e3;
-                    BandpassFourth::with(context, rear, front, tuning)
-                });
-                let sentence = match enclosure {
-                    Some(_) => format!("Qtc {qtc} behind: {what}."),
-                    None => format!("Qtc {qtc} behind is out of reach: this woofer's own Qts is {qts:.2}."),
-                };
-                Start {
-                    id: format!("bandpass_fourth_{id}"),
-                    title: format!("Bandpass, {id}"),
-                    sentence,
-                    enclosure,
-                }
-            })
-            .collect()
+        [
+            ("wide", 0.6, "flat over more than an octave, hardly louder than the woofer itself"),
+            ("middle", 0.8, "a band of about an octave with some gain"),
+            ("loud", 1.1, "narrow and loud: gain at the price of bandwidth and delay"),
+        ]
+        .into_iter()
+        .map(|(id, qtc, what)| {
+            let alpha = (qtc / qts).powi(2) - 1.0;
+            let enclosure = (alpha > 0.05).then(|| {
+                let rear = array.vas() / alpha * 1e3;
+                let tuning = array.ts.fs * (1.0 + alpha).sqrt();
+                // Vf = (2·S·Qts)²·Vas with S = 0.6 (Fincham's chart, from memory): a ripple of about 0.4 dB
+                let front = (2.0 * 0.6 * qts).powi(2) * array.vas() * 1e3;
+                BandpassFourth::with(context, rear, front, tuning)
+            });
+            let sentence = match enclosure {
+                Some(_) => format!("Qtc {qtc} behind: {what}."),
+                None => format!("Qtc {qtc} behind is out of reach: this woofer's own Qts is {qts:.2}."),
+            };
+            Start { id: format!("bandpass_fourth_{id}"), title: format!("Bandpass, {id}"), sentence, enclosure }
+        })
+        .collect()
     }
 
     fn front_volume_l(&self) -> Option<f64> {
@@ -155,7 +168,12 @@ impl Family for BandpassFourth {
     fn problems(&self) -> Vec<Fault> {
         let mut list = super::chamber_faults(self.rear_inside.as_ref(), &self.rear_fill, self.rear_volume_l, "/rear_");
         list.extend(super::port_faults(&self.front_port, "/front_port"));
-        list.extend(super::chamber_faults(self.front_inside.as_ref(), &self.front_fill, self.front_volume_l, "/front_"));
+        list.extend(super::chamber_faults(
+            self.front_inside.as_ref(),
+            &self.front_fill,
+            self.front_volume_l,
+            "/front_",
+        ));
         list
     }
 

@@ -1,9 +1,9 @@
 //! Sixth-order bandpass, both chambers tuned: to the outside (parallel), or the rear one into the front one (series)
 //! (Geddes, *An Introduction to Band-Pass Loudspeaker Systems*, JAES 1989; from memory).
 
-use super::inside::Inside;
 use super::chamber::{Losses, Plan, USUAL};
-use super::{Stands, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Start, Wired, tidy, usual_port};
+use super::inside::Inside;
+use super::{ChamberRole, Context, Family, Fault, Figure, Info, Knob, Stands, Start, Wired, tidy, usual_port};
 use crate::fill::Fill;
 use crate::network::{Network, Node};
 use crate::port::{Face, Port};
@@ -95,14 +95,16 @@ impl Family for BandpassSixth {
 
     fn wire(&self, context: &Context) -> Wired {
         let rear = Plan {
-            role: ChamberRole::Rear, pointer: "/rear_volume_l",
+            role: ChamberRole::Rear,
+            pointer: "/rear_volume_l",
             net_l: self.rear_volume_l,
             fill: &self.rear_fill,
             inside: self.rear_inside.as_ref(),
             losses: Losses { leak_q: self.rear_leak_q, absorption_q: self.rear_absorption_q, port_q: self.rear_port_q },
         };
         let front = Plan {
-            role: ChamberRole::Front, pointer: "/front_volume_l",
+            role: ChamberRole::Front,
+            pointer: "/front_volume_l",
             net_l: self.front_volume_l,
             fill: &self.front_fill,
             inside: self.front_inside.as_ref(),
@@ -123,8 +125,20 @@ impl Family for BandpassSixth {
         network.rear = behind.cone;
         network.front = before.cone;
         wired.figures = vec![
-            Figure::new("fb_hz", "Rear tuning", rear_port.realised.tuning, "Hz", "Where the rear chamber's air and its own port swing against each other."),
-            Figure::new("front_fb_hz", "Front tuning", front_port.realised.tuning, "Hz", "Where the front chamber's air and its own port swing against each other."),
+            Figure::new(
+                "fb_hz",
+                "Rear tuning",
+                rear_port.realised.tuning,
+                "Hz",
+                "Where the rear chamber's air and its own port swing against each other.",
+            ),
+            Figure::new(
+                "front_fb_hz",
+                "Front tuning",
+                front_port.realised.tuning,
+                "Hz",
+                "Where the front chamber's air and its own port swing against each other.",
+            ),
         ];
         wired.bandpass = true;
         wired.measured_by_efficiency = false;
@@ -142,8 +156,22 @@ impl Family for BandpassSixth {
         // starting points of this project's own, found by looking at the computed band; an estimate to tune from
         let rear = vas * (2.2 * qts).powi(2);
         [
-            (RearPortLeads::Outside, "parallel", 0.6, fs * 1.0, fs * 2.2, "both ports to the outside: two tunings an octave apart"),
-            (RearPortLeads::FrontChamber, "series", 1.0, fs * 0.95, fs * 1.9, "the rear port into the front chamber: lower for its size, a single opening outside"),
+            (
+                RearPortLeads::Outside,
+                "parallel",
+                0.6,
+                fs * 1.0,
+                fs * 2.2,
+                "both ports to the outside: two tunings an octave apart",
+            ),
+            (
+                RearPortLeads::FrontChamber,
+                "series",
+                1.0,
+                fs * 0.95,
+                fs * 1.9,
+                "the rear port into the front chamber: lower for its size, a single opening outside",
+            ),
         ]
         .into_iter()
         .map(|(leads, id, share, low, high, what)| {
@@ -186,7 +214,12 @@ impl Family for BandpassSixth {
         let mut list = super::chamber_faults(self.rear_inside.as_ref(), &self.rear_fill, self.rear_volume_l, "/rear_");
         list.extend(super::port_faults(&self.front_port, "/front_port"));
         list.extend(super::port_faults(&self.rear_port, "/rear_port"));
-        list.extend(super::chamber_faults(self.front_inside.as_ref(), &self.front_fill, self.front_volume_l, "/front_"));
+        list.extend(super::chamber_faults(
+            self.front_inside.as_ref(),
+            &self.front_fill,
+            self.front_volume_l,
+            "/front_",
+        ));
         list
     }
 

@@ -4,7 +4,7 @@
 use super::bandpass_fourth::sealed_resonance;
 use super::chamber::{Losses, Plan, USUAL};
 use super::horn::Horn;
-use super::{Stands, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Start, Wired, tidy};
+use super::{ChamberRole, Context, Family, Fault, Figure, Info, Knob, Stands, Start, Wired, tidy};
 use crate::fill::Fill;
 use crate::network::Network;
 use crate::path::MouthPlace;
@@ -49,8 +49,20 @@ pub(super) fn lowest(context: &Context) -> f64 {
 
 /// Two schools of a horn's length: half a wavelength with a large mouth, a quarter and the room's corner for the rest.
 pub(super) const SCHOOLS: [(&str, &str, f64, MouthPlace, &str); 2] = [
-    ("half", "half a wave long", 0.5, MouthPlace::HalfSpace, "Half a wavelength at its lowest note and a mouth of full size for a floor: the smooth, large one."),
-    ("quarter", "a quarter wave long", 0.25, MouthPlace::EighthSpace, "A quarter wavelength, the room's corner for the rest: half as long, and the corner is part of it."),
+    (
+        "half",
+        "half a wave long",
+        0.5,
+        MouthPlace::HalfSpace,
+        "Half a wavelength at its lowest note and a mouth of full size for a floor: the smooth, large one.",
+    ),
+    (
+        "quarter",
+        "a quarter wave long",
+        0.25,
+        MouthPlace::EighthSpace,
+        "A quarter wavelength, the room's corner for the rest: half as long, and the corner is part of it.",
+    ),
 ];
 
 impl Family for FrontHorn {
@@ -68,7 +80,8 @@ impl Family for FrontHorn {
         let mut wired = Wired::new(Network::new(context.diaphragm()));
         if let Some(litres) = self.rear_volume_l {
             let plan = Plan {
-                role: ChamberRole::Rear, pointer: "/rear_volume_l",
+                role: ChamberRole::Rear,
+                pointer: "/rear_volume_l",
                 net_l: litres,
                 fill: &self.rear_fill,
                 inside: None,
@@ -77,7 +90,13 @@ impl Family for FrontHorn {
             let omega = sealed_resonance(context, &plan);
             let seated = plan.place(&mut wired.network, context, omega, None);
             wired.network.rear = seated.cone;
-            wired.figures.push(Figure::new("rear_fc_hz", "Rear fc", omega / TAU, "Hz", "Resonance of the woofer on the rear chamber alone."));
+            wired.figures.push(Figure::new(
+                "rear_fc_hz",
+                "Rear fc",
+                omega / TAU,
+                "Hz",
+                "Resonance of the woofer on the rear chamber alone.",
+            ));
             wired.chambers.push(seated.chamber);
         }
         let node = wired.network.node();

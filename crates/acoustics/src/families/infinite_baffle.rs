@@ -26,7 +26,13 @@ impl Family for InfiniteBaffle {
         let qts = context.array.qts_with_source(context.source.low_resistance());
         wired.figures = vec![
             Figure::new("fs_hz", "fs", context.array.ts.fs, "Hz", "The woofer's own resonance."),
-            Figure::new("qts_in_circuit", "Qts in circuit", qts, "", "Total Q with the source and lead resistance counted."),
+            Figure::new(
+                "qts_in_circuit",
+                "Qts in circuit",
+                qts,
+                "",
+                "Total Q with the source and lead resistance counted.",
+            ),
         ];
         wired
     }

@@ -60,7 +60,13 @@ impl Family for OpenBaffle {
         wired.network.rear_sound = RearSound::Around(ways.iter().map(|way| way / context.air.c).collect());
         let equal = context.air.c / (6.0 * mean);
         wired.figures = vec![
-            Figure::new("dipole_hz", "Falls below", equal, "Hz", "Where front and rear together are as loud as the front alone; below, 6 dB an octave are lost. An estimate from the board's size."),
+            Figure::new(
+                "dipole_hz",
+                "Falls below",
+                equal,
+                "Hz",
+                "Where front and rear together are as loud as the front alone; below, 6 dB an octave are lost. An estimate from the board's size.",
+            ),
             Figure::new("way_mm", "Way round", mean * 1e3, "mm", "Mean way from the woofer to the edge."),
         ];
         wired.measured_by_efficiency = false;
@@ -98,6 +104,9 @@ impl Family for OpenBaffle {
     }
 
     fn knobs() -> &'static [Knob] {
-        &[Knob { pointer: "/width_mm", low: 200.0, high: 3000.0 }, Knob { pointer: "/height_mm", low: 200.0, high: 3000.0 }]
+        &[
+            Knob { pointer: "/width_mm", low: 200.0, high: 3000.0 },
+            Knob { pointer: "/height_mm", low: 200.0, high: 3000.0 },
+        ]
     }
 }

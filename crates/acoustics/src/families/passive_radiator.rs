@@ -1,11 +1,9 @@
 //! Passive radiator: a sprung mass in place of a port (Small, *Passive-Radiator Loudspeaker Systems*, JAES 1974).
 
+use super::chamber::{Losses, Plan, USUAL};
 use super::inside::Inside;
 use super::radiators::{Mounted, Radiators};
-use super::chamber::{Losses, Plan, USUAL};
-use super::{ChamberRole, 
-    Axis, Context, Family, Fault, Figure, Info, Knob, Mark, Step, Start, Wired, Wish, tidy,
-};
+use super::{Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Mark, Start, Step, Wired, Wish, tidy};
 use crate::air::Air;
 use crate::alignments::flattest_vented;
 use crate::fill::Fill;
@@ -55,7 +53,8 @@ impl Radiators {
 impl PassiveRadiator {
     fn plan(&self) -> Plan<'_> {
         Plan {
-            role: ChamberRole::Only, pointer: "/net_volume_l",
+            role: ChamberRole::Only,
+            pointer: "/net_volume_l",
             net_l: self.net_volume_l,
             fill: &self.fill,
             inside: self.inside.as_ref(),
@@ -128,10 +127,28 @@ impl Family for PassiveRadiator {
         let notch = 1.0 / (TAU * (mass * compliance).sqrt());
         let alpha = context.array.vas() / (seated.chamber.net * seated.chamber.fill_factor);
         wired.figures = vec![
-            Figure::new("fb_hz", "Tuning fp", tuning, "Hz", "Where the radiators and the air in the box swing against the cone."),
-            Figure::new("notch_hz", "Notch", notch, "Hz", "Own resonance of the radiators in free air: they take back what the cone gives there."),
+            Figure::new(
+                "fb_hz",
+                "Tuning fp",
+                tuning,
+                "Hz",
+                "Where the radiators and the air in the box swing against the cone.",
+            ),
+            Figure::new(
+                "notch_hz",
+                "Notch",
+                notch,
+                "Hz",
+                "Own resonance of the radiators in free air: they take back what the cone gives there.",
+            ),
             Figure::new("alpha", "Vas/Vb", alpha, "", "How much stiffer the box's air is than the suspension."),
-            Figure::new("radiator_mass_g", "Radiator mass", r.moving_mass(stated) * 1e3, "g", "Moving mass of each radiator with what is screwed to it."),
+            Figure::new(
+                "radiator_mass_g",
+                "Radiator mass",
+                r.moving_mass(stated) * 1e3,
+                "g",
+                "Moving mass of each radiator with what is screwed to it.",
+            ),
         ];
         wired.marks = seated.marks;
         wired.marks.push(Mark::new(notch, "notch".into(), "The radiators' own resonance in free air."));
@@ -175,13 +192,16 @@ impl Family for PassiveRadiator {
                 Some(_) => what.into(),
                 None => format!("No flat box exists for a Qts of {qts:.2} this way."),
             },
-            enclosure: found.map(|(litres, tuning)| {
-                PassiveRadiator::with(context, tidy(litres), tidy(tuning), tidy)
-            }),
+            enclosure: found.map(|(litres, tuning)| PassiveRadiator::with(context, tidy(litres), tidy(tuning), tidy)),
         };
         let flat = flattest_vented(qts, 9.0).map(|a| (array.vas() / a.alpha * 1e3, a.h * array.ts.fs));
         vec![
-            make("as a vented box", "flat", flat, "The vented box's flattest tuning without its port: steeper at the bottom, where the radiators' own resonance makes a notch."),
+            make(
+                "as a vented box",
+                "flat",
+                flat,
+                "The vented box's flattest tuning without its port: steeper at the bottom, where the radiators' own resonance makes a notch.",
+            ),
             make(
                 "half the size",
                 "small",

@@ -1,14 +1,14 @@
 //! Sealed box: the air behind the cone is a spring (Small, *Closed-Box Loudspeaker Systems*, JAES 1972).
 
 use super::bandpass_fourth::sealed_resonance;
-use super::inside::Inside;
 use super::chamber::{Losses, Plan, USUAL};
-use super::{ChamberRole, Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
+use super::inside::Inside;
+use super::{Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
+use crate::fill::Fill;
+use crate::network::Network;
 use crate::network::diaphragm::Diaphragm;
 use crate::network::element::ElementLaw;
 use crate::network::phasor::{Continued, Phasor};
-use crate::fill::Fill;
-use crate::network::Network;
 use num_complex::Complex64;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -61,7 +61,13 @@ impl Family for Sealed {
 
         let qtc = total_q(context, &plan, omega);
         wired.figures = vec![
-            Figure::new("qtc", "Qtc", qtc, "", "Total Q of woofer, box, fill and losses, from the pole of their motion (coil inductance left out): 0.707 is flattest, higher bumps, lower sags early."),
+            Figure::new(
+                "qtc",
+                "Qtc",
+                qtc,
+                "",
+                "Total Q of woofer, box, fill and losses, from the pole of their motion (coil inductance left out): 0.707 is flattest, higher bumps, lower sags early.",
+            ),
             Figure::new("fc_hz", "fc", omega / TAU, "Hz", "Resonance of the woofer in the box."),
             Figure::new("alpha", "Vas/Vb", alpha, "", "How much stiffer the box's air is than the suspension."),
         ];
@@ -189,7 +195,8 @@ impl Sealed {
 
     fn plan(&self) -> Plan<'_> {
         Plan {
-            role: ChamberRole::Only, pointer: "/net_volume_l",
+            role: ChamberRole::Only,
+            pointer: "/net_volume_l",
             net_l: self.net_volume_l,
             fill: &self.fill,
             inside: self.inside.as_ref(),
@@ -199,13 +206,7 @@ impl Sealed {
 
     /// A box of this net volume (L) with usual losses.
     fn usual(net_volume_l: f64) -> Sealed {
-        Sealed {
-            net_volume_l,
-            fill: Fill::None,
-            leak_q: USUAL.leak_q,
-            absorption_q: USUAL.absorption_q,
-            inside: None,
-        }
+        Sealed { net_volume_l, fill: Fill::None, leak_q: USUAL.leak_q, absorption_q: USUAL.absorption_q, inside: None }
     }
 }
 
@@ -216,8 +217,8 @@ mod tests {
     use crate::driver::{Arrangement, Array, Woofer};
     use crate::fill::{FibreLaw, Material};
     use crate::level::{SolidAngle, log_frequencies};
-    use crate::source::Source;
     use crate::outputs::{Conditions, Limits, Sweep};
+    use crate::source::Source;
     use approx::assert_relative_eq;
 
     fn context(qes: f64, coil_mh: f64) -> Context {
@@ -232,7 +233,11 @@ mod tests {
             ..Woofer::default()
         };
         let air = Air::given(343.2, 1.2041);
-        Context::new(air, Array::new(&sheet.resolve(&air).unwrap(), &air, &Arrangement::plain(1)), Source::new(1.0, 0.0))
+        Context::new(
+            air,
+            Array::new(&sheet.resolve(&air).unwrap(), &air, &Arrangement::plain(1)),
+            Source::new(1.0, 0.0),
+        )
     }
 
     fn qtc(context: &Context, made: &Sealed) -> f64 {
@@ -288,11 +293,8 @@ mod tests {
             mass_g: None,
             filled_part: part,
         };
-        let dense = Fill::Fibrous {
-            model: FibreLaw::AllardChampoux,
-            flow_resistivity_pa_s_per_m2: 8000.0,
-            filled_part: 0.9,
-        };
+        let dense =
+            Fill::Fibrous { model: FibreLaw::AllardChampoux, flow_resistivity_pa_s_per_m2: 8000.0, filled_part: 0.9 };
         for (fill, within) in [(Fill::None, 0.02), (material(10.0, 0.6), 0.04), (dense, 0.04)] {
             let made = Sealed { fill, ..Sealed::usual(45.0) };
             let wired = made.wire(&context);

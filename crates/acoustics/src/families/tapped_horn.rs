@@ -3,7 +3,7 @@
 
 use super::front_horn::lowest;
 use super::horn::{Horn, HornProfile};
-use super::{Stands, Context, Family, Fault, Info, Knob, PathReport, Start, Wired, tidy};
+use super::{Context, Family, Fault, Info, Knob, PathReport, Stands, Start, Wired, tidy};
 use crate::network::chain::Stub;
 use crate::network::{Network, Node, Opening, RadiatorKind};
 use crate::path::MouthPlace;
@@ -70,11 +70,7 @@ impl Family for TappedHorn {
         horn.mouth_cm2 = tidy(context.array.cone_area() * 1e4 * 2.2);
         let length = horn.length_mm();
         horn.profile = HornProfile::Conical { length_mm: length };
-        let made = TappedHorn {
-            inner_tap_mm: (length * 0.08).round(),
-            outer_tap_mm: (length * 0.86).round(),
-            horn,
-        };
+        let made = TappedHorn { inner_tap_mm: (length * 0.08).round(), outer_tap_mm: (length * 0.86).round(), horn };
         vec![Start {
             id: "tapped_horn_quarter".into(),
             title: "Tapped horn, a quarter wave long".into(),

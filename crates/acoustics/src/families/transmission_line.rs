@@ -241,22 +241,49 @@ impl Family for TransmissionLine {
         }
         let mouth = path.area(path.length());
         let chain = path.to_mouth(air, at, self.mouth, self.mouth_model);
-        let end = Opening { limit: Some(context.air_limit.unwrap_or(QUIET_SPEED_STRAIGHT)), ..Opening::one("open end", RadiatorKind::Port, mouth) };
+        let end = Opening {
+            limit: Some(context.air_limit.unwrap_or(QUIET_SPEED_STRAIGHT)),
+            ..Opening::one("open end", RadiatorKind::Port, mouth)
+        };
         network.place_opening(chain, [node, Node::Outside], end);
         let bare = path.lossless().quarter_waves(air, self.mouth, 3);
         let filled = if self.fills.is_empty() { bare.clone() } else { path.quarter_waves(air, self.mouth, 1) };
         let quarter = filled.first().copied().unwrap_or(f64::NAN);
         let empty = bare.first().copied().unwrap_or(f64::NAN);
         wired.figures = vec![
-            Figure::new("fb_hz", "Quarter wave", quarter, "Hz", "Lowest resonance of the line: the cone nearly stops there and the open end takes over."),
+            Figure::new(
+                "fb_hz",
+                "Quarter wave",
+                quarter,
+                "Hz",
+                "Lowest resonance of the line: the cone nearly stops there and the open end takes over.",
+            ),
             Figure::new("air_l", "Air in the line", path.volume() * 1e3, "L", "Volume of the whole line."),
-            Figure::new("delay_ms", "Delay along it", 1e3 / (4.0 * quarter), "ms", "A quarter of the period at its resonance: how late the open end's sound comes."),
+            Figure::new(
+                "delay_ms",
+                "Delay along it",
+                1e3 / (4.0 * quarter),
+                "ms",
+                "A quarter of the period at its resonance: how late the open end's sound comes.",
+            ),
         ];
         if !self.fills.is_empty() {
-            wired.figures.push(Figure::new("acts_longer", "Acts longer by", empty / quarter, "", "By how much the fill lowers the quarter wave: as if the line were so much longer."));
+            wired.figures.push(Figure::new(
+                "acts_longer",
+                "Acts longer by",
+                empty / quarter,
+                "",
+                "By how much the fill lowers the quarter wave: as if the line were so much longer.",
+            ));
             let grams = fill_mass(&path, &self.fills) * 1e3;
             if grams > 0.0 {
-                wired.figures.push(Figure::new("fill_g", "Fill to buy", grams, "g", "Mass of the fill at this packing."));
+                wired.figures.push(Figure::new(
+                    "fill_g",
+                    "Fill to buy",
+                    grams,
+                    "g",
+                    "Mass of the fill at this packing.",
+                ));
             }
         }
         let names = ["λ/4", "3λ/4", "5λ/4"];
@@ -265,11 +292,9 @@ impl Family for TransmissionLine {
             .zip(names)
             .map(|(f, name)| Mark::new(*f, name.into(), "A resonance of the empty line."))
             .collect();
-        wired.chambers =
-            vec![Chamber::plain(path.volume())];
+        wired.chambers = vec![Chamber::plain(path.volume())];
         wired.unloads_below = quarter.is_finite().then_some(quarter);
-        wired.path =
-            Some(PathReport { path, taps: vec![(at, node)], mouth: self.mouth, model: self.mouth_model });
+        wired.path = Some(PathReport { path, taps: vec![(at, node)], mouth: self.mouth, model: self.mouth_model });
         wired
     }
 

@@ -1,9 +1,9 @@
 //! Vented box: the air in the port is a mass on the spring of the box (Thiele 1961; Small, *Vented-Box
 //! Loudspeaker Systems*, JAES 1973).
 
-use super::inside::Inside;
 use super::chamber::{Losses, Plan, USUAL};
-use super::{ChamberRole, Axis, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
+use super::inside::Inside;
+use super::{Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
 use crate::alignments::{
     Kind, Vented as Alignment, at_own_resonance, bessel, butterworth, flattest_vented, oversize, sub_chebyshev,
 };
@@ -59,7 +59,8 @@ impl Family for Vented {
     fn wire(&self, context: &Context) -> Wired {
         let Context { array, source, .. } = context;
         let plan = Plan {
-            role: ChamberRole::Only, pointer: "/net_volume_l",
+            role: ChamberRole::Only,
+            pointer: "/net_volume_l",
             net_l: self.net_volume_l,
             fill: &self.fill,
             inside: self.inside.as_ref(),
@@ -71,10 +72,22 @@ impl Family for Vented {
         let fb = port.realised.tuning;
         let alpha = array.vas() / (seated.chamber.net * seated.chamber.fill_factor);
         wired.figures = vec![
-            Figure::new("fb_hz", "Tuning fb", fb, "Hz", "Where the air in the port and the air in the box swing against each other."),
+            Figure::new(
+                "fb_hz",
+                "Tuning fb",
+                fb,
+                "Hz",
+                "Where the air in the port and the air in the box swing against each other.",
+            ),
             Figure::new("alpha", "Vas/Vb", alpha, "", "How much stiffer the box's air is than the suspension."),
             Figure::new("h", "fb/fs", fb / array.ts.fs, "", "Tuning against the woofer's own resonance."),
-            Figure::new("qts_in_circuit", "Qts in circuit", array.qts_with_source(source.low_resistance()), "", "Total Q with the source and lead resistance counted."),
+            Figure::new(
+                "qts_in_circuit",
+                "Qts in circuit",
+                array.qts_with_source(source.low_resistance()),
+                "",
+                "Total Q with the source and lead resistance counted.",
+            ),
         ];
         wired.marks = seated.marks;
         wired.chambers = vec![seated.chamber];
@@ -135,7 +148,11 @@ impl Family for Vented {
         }
         for (kind, id, word) in [(Kind::QuasiButterworth, "quasi", "low"), (Kind::Chebyshev, "chebyshev", "high")] {
             if flattest.as_ref().is_none_or(|a| a.kind != kind) {
-                let cannot = format!("{} is for woofers of a {word} Qts, {} {wanted:.2}; this one's is {qts:.2}.", super::capital(words(kind)), if word == "low" { "below" } else { "above" });
+                let cannot = format!(
+                    "{} is for woofers of a {word} Qts, {} {wanted:.2}; this one's is {qts:.2}.",
+                    super::capital(words(kind)),
+                    if word == "low" { "below" } else { "above" }
+                );
                 list.push(school(id, words(kind), None, "", cannot));
             }
         }

@@ -117,6 +117,18 @@ fn plain_pressure(network: &Network, air: &Air, f: f64) -> num_complex::Complex6
     num_complex::Complex64::new(0.0, TAU * f * air.rho * 2.83 / TAU) * flows.sum
 }
 
+/// The group delay carried along, s, and the slope of the plain path's phase over angular frequency by fourth-order differences
+/// of one step and of half of it.
+fn delays(network: &Network, air: &Air, f: f64) -> (f64, f64, f64) {
+    let delay = Sweep::new(network, conditions(*air)).curves(&[f]).group_delay[0];
+    let here = plain_pressure(network, air, f);
+    let slope = |h: f64| {
+        let phase = |step: f64| (plain_pressure(network, air, f + step * h) / here).arg();
+        (8.0 * (phase(1.0) - phase(-1.0)) - (phase(2.0) - phase(-2.0))) / (12.0 * h * TAU)
+    };
+    (delay, slope(1e-4 * f), slope(0.5e-4 * f))
+}
+
 proptest! {
     #![proptest_config(ProptestConfig { cases: 96, ..ProptestConfig::default() })]
 
@@ -142,13 +154,7 @@ proptest! {
     #[test]
     fn group_delay_equals_the_slope_of_the_phase(context in context(), enclosure in enclosure(), f in 12.0..300.0f64) {
         let wired = enclosure.wire(&context);
-        let delay = Sweep::new(&wired.network, conditions(context.air)).curves(&[f]).group_delay[0];
-        let here = plain_pressure(&wired.network, &context.air, f);
-        let slope = |h: f64| {
-            let phase = |step: f64| (plain_pressure(&wired.network, &context.air, f + step * h) / here).arg();
-            (8.0 * (phase(1.0) - phase(-1.0)) - (phase(2.0) - phase(-2.0))) / (12.0 * h * TAU)
-        };
-        let (coarse, fine) = (slope(1e-4 * f), slope(0.5e-4 * f));
+        let (delay, coarse, fine) = delays(&wired.network, &context.air, f);
         prop_assume!((coarse - fine).abs() <= 2e-6 * fine.abs() + 2e-10);
         prop_assert!((delay + fine).abs() <= 1e-5 * fine.abs() + 1e-9, "{delay} {fine}");
     }
@@ -365,13 +371,7 @@ proptest! {
             prop_assert!((curves.sum[i] - reference).norm() <= 1e-7 * scale, "{at} Hz");
             prop_assert!(curves.impedance[i].re >= 0.0, "{at} Hz: {}", curves.impedance[i]);
         }
-        let delay = Sweep::new(&wired.network, conditions(context.air)).curves(&[f]).group_delay[0];
-        let here = plain_pressure(&wired.network, &context.air, f);
-        let slope = |h: f64| {
-            let phase = |step: f64| (plain_pressure(&wired.network, &context.air, f + step * h) / here).arg();
-            (8.0 * (phase(1.0) - phase(-1.0)) - (phase(2.0) - phase(-2.0))) / (12.0 * h * TAU)
-        };
-        let (coarse, fine) = (slope(1e-4 * f), slope(0.5e-4 * f));
+        let (delay, coarse, fine) = delays(&wired.network, &context.air, f);
         prop_assume!((coarse - fine).abs() <= 2e-6 * fine.abs() + 2e-10);
         prop_assert!((delay + fine).abs() <= 1e-5 * fine.abs() + 1e-8, "{delay} {fine}");
     }

@@ -152,6 +152,43 @@ for (const [name, what] of [
   });
 }
 
+test("two in the workshop tick one build: neither is lost, nothing is asked, the design stays as it is", async ({
+  page,
+  context,
+}) => {
+  const builds = (await (await page.request.get("/api/builds")).json()) as { id: string; name: string }[];
+  const demo = builds.find((b) => b.name === "Attic cutting room");
+  const detail = await (await page.request.get(`/api/builds/${demo?.id}`)).json();
+  const made = await page.request.post("/api/builds", {
+    data: { name: "Ticked by two", document: detail.revisions[0].document },
+  });
+  const { id, revisions } = await made.json();
+  const other = await context.newPage();
+  for (const tab of [page, other]) await tab.goto(`/builds/${id}/cabinet/build`);
+  await page.getByRole("checkbox").nth(0).check();
+  await page.getByRole("button", { name: "note" }).first().click();
+  await page.getByRole("textbox", { name: /^Note to/ }).fill("callipers: 17.6");
+  await saved(page);
+  await other.getByRole("checkbox").nth(2).check();
+  await other.getByRole("button", { name: "note" }).first().click();
+  await other.getByRole("textbox", { name: /^Note to/ }).fill("baffle 24.2");
+  await saved(other);
+  await expect(other.getByTestId("steps-done")).toContainText(/^2 of/);
+  await expect(other.getByRole("textbox", { name: /^Note to/ })).toHaveValue("callipers: 17.6\nbaffle 24.2");
+  await expect(other.getByRole("button", { name: "Undo" })).toBeDisabled();
+  const history = await page.request.get(`/api/revisions/${revisions[0].id}/history`);
+  expect((await history.json()).length).toBe(1);
+  await page.reload();
+  await expect(page.getByTestId("steps-done")).toContainText(/^2 of/);
+  // what it costs is a price of this build, and held against its budget
+  await page.getByText("Prices and budget").click();
+  await type(page, "/prices/sheet", "58");
+  await type(page, "/brief/budget", "10");
+  await expect(page.locator('[data-kind="over_budget"]')).toBeVisible();
+  await saved(page);
+  await page.request.delete(`/api/builds/${id}`);
+});
+
 test("a fold that does not go in is named, and the box as the path wants it cures it", async ({ page }) => {
   await open(page, "Reading room columns");
   await page.getByRole("link", { name: /Cabinet/ }).click();

@@ -5,7 +5,7 @@ use std::io::Write;
 use std::process::{Command, Stdio};
 use std::time::Instant;
 
-const PLAIN: &str = r#"{"format":"oak-drum-design","version":4,"woofer":{"fs_hz":30,"qms":5,"qes":0.4,"vas_l":120,"re_ohm":5.6,"sd_cm2":530,"xmax_mm":12,"power_w":400},"enclosure":{"family":"vented","net_volume_l":NET,"leak_q":7,"absorption_q":50,"port_q":60,"port":{"section":{"shape":"round","diameter_mm":124},"count":1,"sizing":{"by":"tuning","tuning_hz":32}}},"drive":{"kind":"voltage","volts":30}CABINET}"#;
+const PLAIN: &str = r#"{"format":"oak-drum-design","version":5,"woofer":{"fs_hz":30,"qms":5,"qes":0.4,"vas_l":120,"re_ohm":5.6,"sd_cm2":530,"xmax_mm":12,"power_w":400},"enclosure":{"family":"vented","net_volume_l":NET,"leak_q":7,"absorption_q":50,"port_q":60,"port":{"section":{"shape":"round","diameter_mm":124},"count":1,"sizing":{"by":"tuning","tuning_hz":32}}},"drive":{"kind":"voltage","volts":30}CABINET}"#;
 const CABINET: &str = r#","cabinet":{"width_mm":420,"height_mm":600,"depth_mm":500,"panel_mm":18,"baffle_mm":18}"#;
 
 fn run(program: &str, arguments: &[&str], input: &str) -> f64 {

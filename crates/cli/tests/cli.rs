@@ -79,10 +79,38 @@ fn a_bad_file_is_one_clear_line_and_exit_code_two() {
     }
 }
 
+/// Prices come from a work plan of one's own and are held against the brief's budget; one that is not one is refused by its field.
+#[test]
+fn prices_come_from_a_work_plan() {
+    let folder = std::env::temp_dir().join(format!("oak-drum-work-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let (good, bad) = (folder.join("good.json"), folder.join("bad.json"));
+    std::fs::write(&good, r#"{"prices": {"sheet": 60}}"#).unwrap();
+    std::fs::write(&bad, r#"{"prices": {"sheet": -60}}"#).unwrap();
+    let boxed = DESIGN.replacen(
+        '{',
+        r#"{"brief": {"budget": 50}, "cabinet": {"width_mm": 400, "height_mm": 500, "depth_mm": 450, "panel_mm": 18, "baffle_mm": 18},"#,
+        1,
+    );
+    let kinds = |more: &[&str]| {
+        let output = run(&[&["evaluate", "-", "--frequencies", "40"], more].concat(), &boxed);
+        assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+        let result: serde_json::Value = serde_json::from_slice(&output.stdout).unwrap();
+        result["findings"].as_array().unwrap().iter().map(|f| f["kind"].to_string()).collect::<Vec<_>>()
+    };
+    assert!(!kinds(&[]).contains(&"\"over_budget\"".to_owned()));
+    assert!(kinds(&["--work", good.to_str().unwrap()]).contains(&"\"over_budget\"".to_owned()));
+    let refused = run(&["evaluate", "-", "--work", bad.to_str().unwrap()], &boxed);
+    assert_eq!(refused.status.code(), Some(2));
+    assert!(String::from_utf8(refused.stderr).unwrap().contains("/prices/sheet"));
+    std::fs::remove_dir_all(&folder).unwrap();
+}
+
 #[test]
 fn schemas_are_the_published_ones() {
     for (name, published) in [
         ("design", include_str!("../../../docs/schema/design.json")),
+        ("work-plan", include_str!("../../../docs/schema/work-plan.json")),
         ("result", include_str!("../../../docs/schema/result.json")),
     ] {
         let output = run(&["schema", name], "");

@@ -27,7 +27,7 @@ fn document(model: &str) -> Value {
         _ => json!({"kind": "duct", "wall_losses": true, "end_radiation": true}),
     };
     json!({
-        "format": "oak-drum-design", "version": 4,
+        "format": "oak-drum-design", "version": 5,
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1,
                    "xmax_mm": 12, "power_w": 400},
         "enclosure": {"family": "vented", "net_volume_l": 90, "leak_q": 7, "absorption_q": 50, "port_q": 60,

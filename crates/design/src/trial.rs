@@ -10,7 +10,7 @@ use crate::analysis::folding::can_fold;
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::families::inside::Inside;
 use oak_drum_acoustics::port::Face;
-use oak_drum_document::{Brace, Cabinet, Change, Checked, Design, Held, Lies, Shape, Spot, Ties};
+use oak_drum_document::{Brace, Cabinet, Change, Checked, Design, Held, Lies, Prices, Shape, Spot, Ties};
 use serde_json::Value;
 use std::sync::OnceLock;
 
@@ -33,6 +33,8 @@ pub type Probe = fn(&Analysis) -> Vec<Trouble>;
 pub struct Case<'a> {
     analysis: &'a Analysis,
     probes: &'static [Probe],
+    /// What things cost where it is built.
+    pub prices: Prices,
     troubles: OnceLock<Troubles>,
 }
 
@@ -44,9 +46,14 @@ impl std::ops::Deref for Case<'_> {
 }
 
 impl<'a> Case<'a> {
-    /// A design worked out, and what is asked of every remedy.
+    /// A design worked out, and what is asked of every remedy; nothing has a price.
     pub fn new(analysis: &'a Analysis, probes: &'static [Probe]) -> Case<'a> {
-        Case { analysis, probes, troubles: OnceLock::new() }
+        Case { analysis, probes, prices: Prices::default(), troubles: OnceLock::new() }
+    }
+
+    /// The same at these prices.
+    pub fn at_prices(self, prices: Prices) -> Case<'a> {
+        Case { prices, ..self }
     }
 
     /// What stands in the design's way as it is.

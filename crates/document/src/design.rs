@@ -1,6 +1,5 @@
-//! The design document, version 4. Every number carries its unit in its name.
+//! The design document, version 5. Every number carries its unit in its name.
 
-use crate::bench::{Prices, Tick};
 use crate::cabinet::Cabinet;
 use oak_drum_acoustics::air::AirSpec;
 use oak_drum_acoustics::driver::{Arrangement, CoilWiring, Woofer};
@@ -13,7 +12,7 @@ use serde::{Deserialize, Serialize};
 /// The value of `format`.
 pub const FORMAT: &str = "oak-drum-design";
 /// The version this program writes.
-pub const VERSION: u32 = 4;
+pub const VERSION: u32 = 5;
 /// Most frequencies one evaluation computes.
 pub const MOST_FREQUENCIES: usize = 20_000;
 
@@ -45,13 +44,6 @@ pub struct Design {
     /// The cabinet's outside and boards, where known; the air ledger is drawn up from it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub cabinet: Option<Cabinet>,
-    /// What things cost.
-    #[serde(default, skip_serializing_if = "Prices::is_empty")]
-    pub prices: Prices,
-    /// Steps of the building that are done or have a note.
-    #[schemars(title = "Steps", length(max = 200))]
-    #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub steps: Vec<Tick>,
     /// The drive the curves are computed at.
     #[serde(default)]
     pub drive: Drive,

@@ -4,7 +4,6 @@
 //! the nearest right name; [`Change`]s alter it. No interface, no I/O.
 #![deny(missing_docs)]
 
-mod bench;
 mod cabinet;
 mod change;
 mod checked;
@@ -16,8 +15,8 @@ mod saw;
 pub mod schema;
 mod shape;
 pub mod upgrade;
+mod work_plan;
 
-pub use bench::{Prices, Tick};
 pub use cabinet::{Brace, Cabinet, InnerLayer, Lies, Ties};
 pub use change::{Change, apply};
 pub use checked::Checked;
@@ -27,3 +26,4 @@ pub use read::{check, read, read_current, read_value, sheet_problems};
 pub use reader::{MOST_PROBLEMS, Reader, nearest};
 pub use saw::{Carried, InchSteps, Offcut, Saw};
 pub use shape::{AmplifierSpace, FirstLane, FoldSpec, Held, Near, Shape, Spot, Terminals, WooferOn};
+pub use work_plan::{Prices, Tick, WorkPlan};

@@ -4,7 +4,7 @@ use crate::design::VERSION;
 use serde_json::{Value, json};
 
 /// The steps in order; step `i` takes version `i + 1` to `i + 2`.
-const STEPS: &[fn(&mut Value)] = &[one_to_two, two_to_three, three_to_four];
+const STEPS: &[fn(&mut Value)] = &[one_to_two, two_to_three, three_to_four, four_to_five];
 
 /// Upgrades a document in place as far as it is older than [`VERSION`]; others are left as they are.
 pub fn upgrade(document: &mut Value) {
@@ -90,6 +90,12 @@ fn three_to_four(document: &mut Value) {
             enclosure[format!("{end}_{name}")] = value.clone();
         }
     }
+}
+
+/// Version 4 kept prices and steps, which are the workshop's ([`crate::WorkPlan::within`] reads them before they go).
+fn four_to_five(document: &mut Value) {
+    take(document, "prices");
+    take(document, "steps");
 }
 
 /// Flares that are longer together than the port that is given are cut to what there is of it, as they could be built; under

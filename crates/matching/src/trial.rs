@@ -239,8 +239,6 @@ impl Bench {
             array: self.array,
             enclosure,
             cabinet: None,
-            prices: Default::default(),
-            steps: Vec::new(),
             drive: Drive::default(),
             source: goal.source,
             listening: Listening { solid_angle: goal.solid_angle, ..Listening::default() },

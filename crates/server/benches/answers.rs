@@ -6,7 +6,7 @@ use oak_drum_design::analysis::Analysis;
 use oak_drum_design::evaluation::findings::{case, rules};
 use oak_drum_design::evaluation::{evaluate, packed};
 use oak_drum_design::{airway, cabinet, found, outline, quiet};
-use oak_drum_document::{Checked, read_value};
+use oak_drum_document::{Checked, Prices, read_value};
 use serde_json::{Value, json};
 use std::hint::black_box;
 use std::time::Instant;
@@ -55,8 +55,10 @@ fn main() {
         row(name, design);
     }
     println!("up to eight woofers, findings, ms, the slowest ten:");
-    let mut list: Vec<(f64, String)> =
-        crowds(&designs).iter().map(|(name, d)| (median_of(3, || _ = black_box(found(d))), name.clone())).collect();
+    let mut list: Vec<(f64, String)> = crowds(&designs)
+        .iter()
+        .map(|(name, d)| (median_of(3, || _ = black_box(found(d, &Prices::default()))), name.clone()))
+        .collect();
     list.sort_by(|a, b| b.0.total_cmp(&a.0));
     for (ms, name) in list.iter().take(10) {
         println!("  {name:<60} {ms:8.2}");
@@ -67,7 +69,7 @@ fn row(name: &str, design: &Checked) {
     let value = serde_json::to_value(design).expect("a document");
     let read = time(|| _ = black_box(read_value(value.clone())));
     let curves = time(|| _ = black_box(packed::pack(outline(design))));
-    let findings = time(|| _ = black_box(found(design)));
+    let findings = time(|| _ = black_box(found(design, &Prices::default())));
     let whole = time(|| {
         let mut result = evaluate(design);
         result.round(6);

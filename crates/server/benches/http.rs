@@ -17,7 +17,7 @@ fn main() {
     let server = Server::start(binary, &["--database", database, "--listen", "127.0.0.1:0"]).expect("a server");
     let frequencies: Vec<Value> = (0..512).map(|i| json!(10.0 * 100f64.powf(f64::from(i) / 511.0))).collect();
     let design = json!({
-        "format": "oak-drum-design", "version": 4,
+        "format": "oak-drum-design", "version": 5,
         "brief": {"lowest_note_hz": 30, "level_db": 105, "distance_m": 2,
                   "amplifier": {"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4}},
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1,
@@ -68,7 +68,7 @@ fn main() {
 fn beside_the_worst(address: &str) {
     let woofer = json!({"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "xmax_mm": 12});
     let design =
-        |enclosure: Value| json!({"format": "oak-drum-design", "version": 4, "woofer": woofer, "enclosure": enclosure});
+        |enclosure: Value| json!({"format": "oak-drum-design", "version": 5, "woofer": woofer, "enclosure": enclosure});
     let plain = design(json!({"family": "sealed", "net_volume_l": 60})).to_string();
     let mut crowd = design(json!({"family": "vented", "net_volume_l": 90, "port": {"count": 4,
         "section": {"shape": "round", "diameter_mm": 120}, "sizing": {"by": "tuning", "tuning_hz": 34}}}));

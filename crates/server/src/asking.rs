@@ -3,10 +3,12 @@
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use oak_drum_document::{Checked, Reader};
+use oak_drum_document::{Checked, Reader, WorkPlan};
+use serde::Deserialize;
 use serde::de::DeserializeOwned;
 use serde_json::Value;
 use std::sync::OnceLock;
+use utoipa::ToSchema;
 
 /// A part of a request, read by its published schema, with its problems at their places.
 pub fn part<T: DeserializeOwned + schemars::JsonSchema>(
@@ -34,6 +36,33 @@ pub async fn about<T: Send + 'static>(
 ) -> Result<T, Problem> {
     let design = pool.take(move || design(body.json()?)).await?;
     pool.work(question, design, work).await
+}
+
+/// A design and what the workshop keeps beside it.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct AtWork {
+    /// The design.
+    #[schema(schema_with = crate::schemas::design)]
+    document: Value,
+    /// What the workshop keeps beside it; nothing where it is absent.
+    #[schema(schema_with = crate::schemas::work_plan, required = false)]
+    #[serde(default)]
+    work: Option<Value>,
+}
+
+impl AtWork {
+    /// Both, looked at.
+    pub fn read(self) -> Result<(Checked, WorkPlan), Problem> {
+        let work = self.work.map(work_plan).transpose()?.unwrap_or_default();
+        Ok((design(self.document)?, work))
+    }
+}
+
+/// A work plan from a request's body.
+pub fn work_plan(value: Value) -> Result<WorkPlan, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    part(&READER, value, "/work")
 }
 
 /// A design from a request's body.

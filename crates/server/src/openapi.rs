@@ -21,6 +21,7 @@ pub fn document() -> Value {
     if let Some(schemas) = document.pointer_mut("/components/schemas").and_then(Value::as_object_mut) {
         schemas.extend(oak_drum_document::schema::components(|generator| {
             generator.subschema_for::<oak_drum_design::Evaluation>();
+            generator.subschema_for::<oak_drum_document::WorkPlan>();
             generator.subschema_for::<oak_drum_acoustics::families::Suggestion>();
             generator.subschema_for::<oak_drum_shelf::ShelfWoofer>();
             generator.subschema_for::<oak_drum_shelf::ShelfRow>();

@@ -1,6 +1,6 @@
 //! References to the schemas of the core's types, which the OpenAPI document carries whole.
 
-pub use oak_drum_store::openapi::{design, goal, shelf_row, shelf_woofer};
+pub use oak_drum_store::openapi::{design, goal, shelf_row, shelf_woofer, work_plan};
 
 use utoipa::openapi::{ArrayBuilder, Ref, RefOr, Schema};
 

@@ -5,13 +5,14 @@ use crate::tables::{build, owner, woofer};
 use diesel::connection::Connection as _;
 use diesel::pg::PgConnection;
 use oak_drum_acoustics::driver::Woofer;
-use oak_drum_document::{Checked, read_value};
+use oak_drum_document::{Checked, WorkPlan, read_value};
 use oak_drum_shelf::{ParameterSet, ShelfWoofer};
 use serde_json::Value;
 use std::collections::BTreeMap;
 
 const WOOFERS: &str = include_str!("../demo/woofers.json");
 const MEASURED: &str = include_str!("../demo/measured.json");
+const WORK: &str = include_str!("../demo/work.json");
 const BUILDS: &str = include_str!("../demo/builds.json");
 
 /// The demo's name of the workshop.
@@ -92,6 +93,11 @@ pub fn builds() -> Result<Vec<(String, Vec<Checked>)>, Error> {
         .collect()
 }
 
+/// What the demo's workshop keeps beside its revisions, by build and letter.
+fn plans() -> Result<BTreeMap<String, BTreeMap<char, WorkPlan>>, Error> {
+    serde_json::from_str(WORK).map_err(|e| Error::Unforeseen(format!("demo work plans: {e}")))
+}
+
 /// Loads the demo into an empty workshop; one that holds anything is left alone.
 ///
 /// # Errors
@@ -105,8 +111,12 @@ pub fn load(connection: &mut PgConnection) -> Result<bool, Error> {
         for made in shelf()? {
             woofer::create(c, owner.id, &made)?;
         }
+        let mut plans = plans()?;
         for (name, designs) in builds()? {
-            build::create(c, owner.id, &name, &designs)?;
+            let mut beside = plans.remove(&name).unwrap_or_default();
+            let with_plan = |(design, letter)| (design, beside.remove(&letter).unwrap_or_default());
+            let revisions: Vec<_> = designs.into_iter().zip('A'..='Z').map(with_plan).collect();
+            build::create(c, owner.id, &name, &revisions)?;
         }
         Ok(true)
     })
@@ -148,6 +158,15 @@ mod tests {
         assert!(list.iter().filter(|w| w.sets.len() > 1).count() >= 2);
         for made in list {
             assert_eq!(oak_drum_shelf::read_value(serde_json::to_value(&made).unwrap()).unwrap(), made);
+        }
+    }
+
+    /// Every work plan is of a revision there is.
+    #[test]
+    fn the_work_plans_belong_to_revisions() {
+        let many: BTreeMap<String, usize> = builds().unwrap().into_iter().map(|(n, list)| (n, list.len())).collect();
+        for (name, letters) in plans().unwrap() {
+            assert!(letters.keys().all(|l| ('A'..='Z').take(many[&name]).any(|has| has == *l)), "{name}");
         }
     }
 

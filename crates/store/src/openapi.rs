@@ -7,6 +7,11 @@ pub fn design() -> RefOr<Schema> {
     Ref::from_schema_name("Design").into()
 }
 
+/// A work plan.
+pub fn work_plan() -> RefOr<Schema> {
+    Ref::from_schema_name("WorkPlan").into()
+}
+
 /// A woofer of the shelf.
 pub fn shelf_woofer() -> RefOr<Schema> {
     Ref::from_schema_name("ShelfWoofer").into()

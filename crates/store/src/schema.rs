@@ -44,4 +44,17 @@ diesel::table! {
         sheet -> Jsonb, outcome -> Jsonb,
     }
 }
-diesel::allow_tables_to_appear_in_same_query!(owner, woofer, build, revision, history, trial, trial_part, trial_result);
+diesel::table! {
+    work_plan (revision_id) { revision_id -> Uuid, document -> Jsonb, version -> Integer, updated_at -> Timestamptz, }
+}
+diesel::allow_tables_to_appear_in_same_query!(
+    owner,
+    woofer,
+    build,
+    revision,
+    history,
+    trial,
+    trial_part,
+    trial_result,
+    work_plan
+);

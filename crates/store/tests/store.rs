@@ -1,16 +1,18 @@
-//! The store against a real PostgreSQL: saving, conflicts, crashes, migrations. One cluster for all of it.
+//! The store against a real PostgreSQL: saving, conflicts, crashes, migrations. Each test has a database of its own in one cluster.
 
 use diesel::prelude::*;
 use diesel_migrations::MigrationHarness;
-use oak_drum_document::{Checked, read_value};
+use oak_drum_document::{Checked, WorkPlan, read_value};
 use oak_drum_matching::{Goal, run};
 use oak_drum_shelf::{Format, ShelfWoofer};
-use oak_drum_store::tables::{build, owner, revision, trial, woofer};
+use oak_drum_store::tables::revision::Beside;
+use oak_drum_store::tables::{build, owner, revision, trial, woofer, work_plan};
 use oak_drum_store::{Error, MIGRATIONS, Store, demo};
 use oak_drum_testkit::Cluster;
 use proptest::prelude::*;
 use proptest::test_runner::TestRunner;
-use serde_json::json;
+use serde_json::{Value, json};
+use std::sync::Arc;
 
 fn design(litres: f64) -> Checked {
     read_value(json!({
@@ -21,26 +23,38 @@ fn design(litres: f64) -> Checked {
     .unwrap()
 }
 
-#[test]
-fn the_store_keeps_what_it_is_given() {
-    let cluster = Cluster::start(true).unwrap();
-    let store = Store::new(&cluster.url, 4);
-    migrations_undo_themselves(&store);
-    store.migrate().unwrap();
-    old_sheets_become_woofers_of_the_shelf(&store);
-    the_demo_loads_once(&store);
-    a_stale_save_changes_nothing(&store);
-    two_at_once_get_two_letters(&store);
-    deleting_can_be_taken_back(&store);
-    an_import_is_all_or_nothing(&store);
-    a_woofer_is_saved_from_a_known_version(&store);
-    what_is_stored_reads_back(&store);
-    a_trial_is_shared_lost_stopped_and_done(&store);
-    a_saved_revision_survives_a_crash_of_the_database(&cluster, &store);
+/// A database of one's own, with the program's tables, as long as this is held.
+struct Own {
+    store: Store,
+    owner: uuid::Uuid,
+    _cluster: Arc<Cluster>,
+}
+
+fn bare() -> Own {
+    let cluster = Cluster::shared().unwrap();
+    Own { store: Store::new(&cluster.database().unwrap(), 4), owner: uuid::Uuid::nil(), _cluster: cluster }
+}
+
+fn own() -> Own {
+    let mut own = bare();
+    own.store.migrate().unwrap();
+    own.owner = owner::ensure(&mut own.connect(), "Workshop").unwrap().id;
+    own
+}
+
+impl Own {
+    fn connect(&self) -> oak_drum_store::Connection {
+        self.store.connect().unwrap()
+    }
+    fn build(&self) -> build::BuildDetail {
+        build::create(&mut self.connect(), self.owner, "Test", &[(design(60.0), WorkPlan::default())]).unwrap()
+    }
 }
 
 /// Whatever was put on the shelf by hand or from files: its export is read back whole, by this program's own reader.
-fn what_is_stored_reads_back(store: &Store) {
+#[test]
+fn what_is_stored_reads_back() {
+    let own = own();
     let names = ["Marl 12", "marl  12", "Kelda 10", "K"];
     let step = (0..4usize, 0..names.len(), 1..45usize, 0..90usize);
     let steps = proptest::collection::vec(step, 1..14);
@@ -48,7 +62,7 @@ fn what_is_stored_reads_back(store: &Store) {
         proptest::test_runner::Config { cases: 24, failure_persistence: None, ..Default::default() },
         proptest::test_runner::TestRng::deterministic_rng(proptest::test_runner::RngAlgorithm::ChaCha),
     );
-    let connection = std::cell::RefCell::new(store.connect().unwrap());
+    let connection = std::cell::RefCell::new(own.connect());
     let run = |connection: &mut PgConnection, steps: Vec<(usize, usize, usize, usize)>| {
         let owner = owner::ensure(connection, "Workshop")?;
         for (kind, name, count, first) in steps {
@@ -83,7 +97,9 @@ fn what_is_stored_reads_back(store: &Store) {
 }
 
 /// Up, the list of columns, down, nothing left, up again: the same list.
-fn migrations_undo_themselves(store: &Store) {
+#[test]
+fn migrations_undo_themselves() {
+    let own = bare();
     #[derive(QueryableByName, PartialEq, Debug)]
     struct Column {
         #[diesel(sql_type = diesel::sql_types::Text)]
@@ -97,7 +113,7 @@ fn migrations_undo_themselves(store: &Store) {
         .load(c)
         .unwrap()
     };
-    let connection = &mut store.connect().unwrap();
+    let connection = &mut own.connect();
     assert!(columns(connection).is_empty());
     connection.run_pending_migrations(MIGRATIONS).unwrap();
     let up = columns(connection);
@@ -108,56 +124,141 @@ fn migrations_undo_themselves(store: &Store) {
     assert_eq!(columns(connection), up);
 }
 
+#[derive(QueryableByName)]
+struct Stored {
+    #[diesel(sql_type = diesel::sql_types::Jsonb)]
+    document: Value,
+}
+
+fn stored(c: &mut PgConnection, table: &str) -> Value {
+    diesel::sql_query(format!("SELECT document FROM {table}")).get_result::<Stored>(c).unwrap().document
+}
+
+/// The first of the migrations that wait.
+fn one_migration(c: &mut PgConnection) {
+    let first = c.pending_migrations(MIGRATIONS).unwrap().remove(0);
+    c.run_migration(&first).unwrap();
+}
+
+const OWNER: &str = "INSERT INTO owner (id, name) VALUES ('00000000-0000-0000-0000-000000000001', 'old')";
+
 /// A sheet stored before there were parameter sets reads as a woofer of the shelf, and goes back as it was.
-fn old_sheets_become_woofers_of_the_shelf(store: &Store) {
-    let c = &mut store.connect().unwrap();
-    c.revert_last_migration(MIGRATIONS).unwrap();
+#[test]
+fn old_sheets_become_woofers_of_the_shelf() {
+    let own = bare();
+    let c = &mut own.connect();
+    one_migration(c);
     let sheet = serde_json::to_value(&design(60.0).woofer).unwrap();
-    diesel::sql_query("INSERT INTO owner (id, name) VALUES ('00000000-0000-0000-0000-000000000001', 'old')")
-        .execute(c)
-        .unwrap();
+    diesel::sql_query(OWNER).execute(c).unwrap();
     diesel::sql_query("INSERT INTO woofer (id, owner_id, name, maker, document) SELECT owner.id, owner.id, 'Test 12', '', $1 FROM owner")
         .bind::<diesel::sql_types::Jsonb, _>(&sheet)
         .execute(c)
         .unwrap();
-    #[derive(QueryableByName)]
-    struct Stored {
-        #[diesel(sql_type = diesel::sql_types::Jsonb)]
-        document: serde_json::Value,
-    }
-    let stored = |c: &mut PgConnection| {
-        diesel::sql_query("SELECT document FROM woofer").get_result::<Stored>(c).unwrap().document
-    };
-    c.run_pending_migrations(MIGRATIONS).unwrap();
-    let made = oak_drum_shelf::read_value(stored(c)).unwrap();
+    one_migration(c);
+    let made = oak_drum_shelf::read_value(stored(c, "woofer")).unwrap();
     assert_eq!(made, ShelfWoofer::from_sheet(&design(60.0).woofer));
     c.revert_last_migration(MIGRATIONS).unwrap();
-    assert_eq!(stored(c), sheet);
-    c.run_pending_migrations(MIGRATIONS).unwrap();
-    diesel::sql_query("DELETE FROM woofer").execute(c).unwrap();
-    diesel::sql_query("DELETE FROM owner").execute(c).unwrap();
+    assert_eq!(stored(c, "woofer"), sheet);
 }
 
-fn the_demo_loads_once(store: &Store) {
-    let c = &mut store.connect().unwrap();
+/// Prices and ticks that a stored design holds become its work plan, and go back into it; the design itself stays as it is.
+#[test]
+fn old_designs_give_their_work_plans() {
+    let own = bare();
+    let c = &mut own.connect();
+    one_migration(c);
+    one_migration(c);
+    let mut document = serde_json::to_value(&*design(60.0)).unwrap();
+    document["version"] = json!(4);
+    let plain = document.clone();
+    document["prices"] = json!({"sheet": 58.0});
+    document["steps"] = json!([{"step": "cut", "done": true, "note": "fence off by 0.3"}]);
+    diesel::sql_query(OWNER).execute(c).unwrap();
+    diesel::sql_query("INSERT INTO build (id, owner_id, name) SELECT id, id, 'Old' FROM owner").execute(c).unwrap();
+    for (letter, document) in [("A", &document), ("B", &plain)] {
+        diesel::sql_query("INSERT INTO revision (id, build_id, letter, document, family, woofer_name) SELECT gen_random_uuid(), id, $1, $2, 'sealed', '' FROM build")
+            .bind::<diesel::sql_types::Text, _>(letter)
+            .bind::<diesel::sql_types::Jsonb, _>(document)
+            .execute(c)
+            .unwrap();
+    }
+    c.run_pending_migrations(MIGRATIONS).unwrap();
+    let id = "00000000-0000-0000-0000-000000000001".parse().unwrap();
+    let detail = build::get(c, id).unwrap();
+    assert_eq!(detail.plans.len(), 1);
+    assert_eq!(detail.plans[0].revision_id, detail.revisions[0].id);
+    let plan = detail.plans[0].plan().unwrap();
+    assert_eq!((plan.prices.sheet, plan.steps[0].note.as_str()), (Some(58.0), "fence off by 0.3"));
+    for revision in detail.revisions {
+        assert_eq!(read_value(revision.document).unwrap(), design(60.0), "{}", revision.letter);
+    }
+    c.revert_last_migration(MIGRATIONS).unwrap();
+    assert_eq!(stored(c, "revision WHERE letter = 'A'"), document);
+    assert_eq!(stored(c, "revision WHERE letter = 'B'"), plain);
+}
+
+fn priced(sheet: f64) -> WorkPlan {
+    WorkPlan::within(&json!({"prices": {"sheet": sheet}, "steps": [{"step": "cut", "done": true}]}))
+}
+
+/// A work plan begins at version 0, is saved from a known version, and makes neither a version of the design nor an entry in its
+/// history; of several that begin at once one does and the others are told.
+#[test]
+fn a_work_plan_is_saved_beside_its_revision() {
+    let own = own();
+    let c = &mut own.connect();
+    let first = own.build().revisions.remove(0);
+    let none = work_plan::get(c, first.id).unwrap();
+    assert_eq!((none.version, none.plan().unwrap()), (0, WorkPlan::default()));
+    let begun: Vec<_> = std::thread::scope(|scope| {
+        let each = |i: u32| {
+            let (own, id) = (&own, first.id);
+            scope.spawn(move || work_plan::save(&mut own.connect(), id, 0, &priced(f64::from(i))))
+        };
+        (0..4).map(each).collect::<Vec<_>>().into_iter().map(|t| t.join().unwrap()).collect()
+    });
+    let standing = work_plan::get(c, first.id).unwrap();
+    assert_eq!(begun.iter().filter(|b| b.is_ok()).count(), 1);
+    for refused in begun.into_iter().filter_map(Result::err) {
+        let Error::Stale { version, current } = refused else { panic!("{refused}") };
+        assert_eq!((version, current), (1, standing.document.clone()));
+    }
+    let saved = work_plan::save(c, first.id, 1, &priced(70.0)).unwrap();
+    assert_eq!((saved.version, saved.plan().unwrap()), (2, priced(70.0)));
+    assert!(matches!(work_plan::save(c, first.id, 1, &priced(1.0)), Err(Error::Stale { version: 2, .. })));
+    assert_eq!(revision::get(c, first.id).unwrap().version, 1);
+    assert_eq!(revision::history_of(c, first.id).unwrap().len(), 1);
+    let nobody = work_plan::save(c, uuid::Uuid::now_v7(), 0, &priced(1.0));
+    assert!(matches!(nobody, Err(Error::NotFound("revision"))));
+    let copy = revision::create(c, first.build_id, &design(61.0), Beside::AsCopyOf(first.id)).unwrap();
+    let beside = work_plan::get(c, copy.id).unwrap().plan().unwrap();
+    assert_eq!(
+        (beside.prices.sheet, beside.steps.len()),
+        (Some(70.0), 0),
+        "a copy has its prices, and nothing is done of it"
+    );
+}
+
+#[test]
+fn the_demo_loads_once() {
+    let own = own();
+    let c = &mut own.connect();
     assert!(demo::load(c).unwrap());
     assert!(!demo::load(c).unwrap());
-    let owner = owner::ensure(c, "another name").unwrap();
-    assert_eq!(owner.name, demo::WORKSHOP);
-    assert!(woofer::list(c, owner.id).unwrap().len() >= 16);
-    let builds = build::list(c, owner.id).unwrap();
+    assert_eq!(owner::ensure(c, "another name").unwrap().name, "Workshop");
+    assert!(woofer::list(c, own.owner).unwrap().len() >= 16);
+    let builds = build::list(c, own.owner).unwrap();
     assert_eq!(builds.len(), 7);
     assert_eq!(builds[0].letters, ["A", "B"]);
+    let plans = build::get(c, builds[0].build.id).unwrap().plans;
+    assert!(plans[0].plan().unwrap().prices.sheet.is_some(), "prices stand beside the first build");
 }
 
-fn fresh(c: &mut PgConnection) -> build::BuildDetail {
-    let owner = owner::ensure(c, "x").unwrap();
-    build::create(c, owner.id, "Test", &[design(60.0)]).unwrap()
-}
-
-fn a_stale_save_changes_nothing(store: &Store) {
-    let c = &mut store.connect().unwrap();
-    let first = fresh(c).revisions.remove(0);
+#[test]
+fn a_stale_save_changes_nothing() {
+    let own = own();
+    let c = &mut own.connect();
+    let first = own.build().revisions.remove(0);
     let saved = revision::save(c, first.id, first.version, &design(70.0)).unwrap();
     assert_eq!(saved.version, first.version + 1);
     let stale = revision::save(c, first.id, first.version, &design(80.0)).unwrap_err();
@@ -170,21 +271,27 @@ fn a_stale_save_changes_nothing(store: &Store) {
     assert!(matches!(nobody, Error::NotFound(_)));
 }
 
-fn two_at_once_get_two_letters(store: &Store) {
-    let id = fresh(&mut store.connect().unwrap()).build.id;
+#[test]
+fn two_at_once_get_two_letters() {
+    let own = own();
+    let id = own.build().build.id;
     std::thread::scope(|scope| {
         for _ in 0..4 {
-            scope.spawn(|| revision::create(&mut store.connect().unwrap(), id, &design(50.0)).unwrap());
+            scope.spawn(|| {
+                revision::create(&mut own.connect(), id, &design(50.0), Beside::Plan(&WorkPlan::default())).unwrap()
+            });
         }
     });
     let letters: Vec<String> =
-        build::get(&mut store.connect().unwrap(), id).unwrap().revisions.into_iter().map(|r| r.letter).collect();
+        build::get(&mut own.connect(), id).unwrap().revisions.into_iter().map(|r| r.letter).collect();
     assert_eq!(letters, ["A", "B", "C", "D", "E"]);
 }
 
-fn deleting_can_be_taken_back(store: &Store) {
-    let c = &mut store.connect().unwrap();
-    let detail = fresh(c);
+#[test]
+fn deleting_can_be_taken_back() {
+    let own = own();
+    let c = &mut own.connect();
+    let detail = own.build();
     let (id, first) = (detail.build.id, detail.revisions[0].id);
     build::set_deleted(c, id, true).unwrap();
     assert!(matches!(build::get(c, id), Err(Error::NotFound("build"))));
@@ -195,14 +302,20 @@ fn deleting_can_be_taken_back(store: &Store) {
     assert_eq!(build::get(c, id).unwrap().revisions.len(), 1);
 }
 
-fn a_saved_revision_survives_a_crash_of_the_database(cluster: &Cluster, store: &Store) {
-    let first = fresh(&mut store.connect().unwrap()).revisions.remove(0);
-    let saved = revision::save(&mut store.connect().unwrap(), first.id, 1, &design(77.0)).unwrap();
+/// In a cluster of its own, which is stopped, started and killed.
+#[test]
+fn a_saved_revision_survives_a_crash_of_the_database() {
+    let cluster = Arc::new(Cluster::start(true).unwrap());
+    let mut own = Own { store: Store::new(&cluster.url, 4), owner: uuid::Uuid::nil(), _cluster: cluster.clone() };
+    own.store.migrate().unwrap();
+    own.owner = owner::ensure(&mut own.connect(), "Workshop").unwrap().id;
+    let first = own.build().revisions.remove(0);
+    let saved = revision::save(&mut own.connect(), first.id, 1, &design(77.0)).unwrap();
     cluster.stop().unwrap();
-    assert!(matches!(store.connect(), Err(Error::Away(_))));
+    assert!(matches!(own.store.connect(), Err(Error::Away(_))));
     cluster.start_again().unwrap();
     cluster.crash_and_restart().unwrap();
-    let after = revision::get(&mut store.connect().unwrap(), first.id).unwrap();
+    let after = revision::get(&mut own.connect(), first.id).unwrap();
     assert_eq!((after.version, after.document), (saved.version, saved.document));
 }
 
@@ -220,9 +333,11 @@ fn shelf(count: usize, prefix: &str) -> Vec<ShelfWoofer> {
 }
 
 /// What fails half-way stores nothing; what is known is left out or extended; two at once add each woofer once.
-fn an_import_is_all_or_nothing(store: &Store) {
-    let c = &mut store.connect().unwrap();
-    let owner = owner::ensure(c, "x").unwrap().id;
+#[test]
+fn an_import_is_all_or_nothing() {
+    let own = own();
+    let c = &mut own.connect();
+    let owner = own.owner;
     let before = woofer::list(c, owner).unwrap().len();
     let mut broken = shelf(600, "Broken");
     // PostgreSQL takes no zero character: the third batch fails
@@ -234,7 +349,7 @@ fn an_import_is_all_or_nothing(store: &Store) {
     let made = shelf(600, "Import");
     let both = std::thread::scope(|s| {
         let other = s.spawn(|| {
-            let c = &mut store.connect().unwrap();
+            let c = &mut own.connect();
             woofer::import(c, owner, &made, woofer::Known::LeaveOut, |_| ()).unwrap()
         });
         let mine = woofer::import(c, owner, &made, woofer::Known::LeaveOut, |n| heard.push(n)).unwrap();
@@ -254,9 +369,11 @@ fn an_import_is_all_or_nothing(store: &Store) {
     assert_eq!(lines.iter().filter(|l| l.row.name.starts_with("Import") && l.row.sets == 2).count(), 3);
 }
 
-fn a_woofer_is_saved_from_a_known_version(store: &Store) {
-    let c = &mut store.connect().unwrap();
-    let owner = owner::ensure(c, "x").unwrap().id;
+#[test]
+fn a_woofer_is_saved_from_a_known_version() {
+    let own = own();
+    let c = &mut own.connect();
+    let owner = own.owner;
     let mut made = shelf(1, "Versions").remove(0);
     let record = woofer::create(c, owner, &made).unwrap();
     made.notes = "rubs".into();
@@ -282,17 +399,14 @@ fn lapse(c: &mut PgConnection) {
 
 /// Two workers share a trial; what one loses the other takes over and the late one's work is passed over; a stopped
 /// trial hands nothing out; the end is marked once; results are the same as computed at one go.
-fn a_trial_is_shared_lost_stopped_and_done(store: &Store) {
-    let c = &mut store.connect().unwrap();
-    let owner = owner::ensure(c, "x").unwrap().id;
-    let made = build::create(c, owner, "Trial", &[design(60.0)]).unwrap();
-    let keys: Vec<uuid::Uuid> = woofer::list(c, owner)
-        .unwrap()
-        .iter()
-        .filter(|l| l.row.name.starts_with("Import"))
-        .take(20)
-        .map(|l| l.id)
-        .collect();
+#[test]
+fn a_trial_is_shared_lost_stopped_and_done() {
+    let own = own();
+    let c = &mut own.connect();
+    let owner = own.owner;
+    let made = own.build();
+    woofer::import(c, owner, &shelf(20, "Tried"), woofer::Known::LeaveOut, |_| ()).unwrap();
+    let keys: Vec<uuid::Uuid> = woofer::list(c, owner).unwrap().iter().map(|l| l.id).collect();
     let goal: Goal = serde_json::from_value(
         json!({"lowest_note_hz": 35, "level_db": 100, "distance_m": 1, "largest_outside_l": 90}),
     )

@@ -5,6 +5,7 @@ use std::io::{BufRead, BufReader};
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::sync::atomic::{AtomicU32, Ordering};
+use std::sync::{Arc, Mutex, PoisonError, Weak};
 use std::time::{Duration, Instant};
 
 /// The project's folder.
@@ -28,6 +29,24 @@ impl Cluster {
         let mut cluster = Cluster { folder, url: String::new() };
         cluster.url = cluster.script("start", if durable { "" } else { "--test" })?;
         Ok(cluster)
+    }
+
+    /// The cluster the tests of one program share while any of them runs; it is not durable.
+    pub fn shared() -> Result<Arc<Cluster>> {
+        static SHARED: Mutex<Weak<Cluster>> = Mutex::new(Weak::new());
+        let mut shared = SHARED.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(running) = shared.upgrade() {
+            return Ok(running);
+        }
+        let fresh = Arc::new(Cluster::start(false)?);
+        *shared = Arc::downgrade(&fresh);
+        Ok(fresh)
+    }
+
+    /// The URL of another, empty database in it.
+    pub fn database(&self) -> Result<String> {
+        static COUNT: AtomicU32 = AtomicU32::new(0);
+        self.script("database", &format!("test_{}", COUNT.fetch_add(1, Ordering::Relaxed)))
     }
 
     /// Stops the server the hard way and starts it again on the same port.

@@ -21,7 +21,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/bench": {
+    "/api/building": {
         parameters: {
             query?: never;
             header?: never;
@@ -31,7 +31,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Steps, materials and cost of a design's cabinet. */
-        post: operations["bench"];
+        post: operations["building"];
         delete?: never;
         options?: never;
         head?: never;
@@ -258,7 +258,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The findings of a design. */
+        /** The findings of a design, at the prices of its work plan. */
         post: operations["findings"];
         delete?: never;
         options?: never;
@@ -448,6 +448,24 @@ export interface paths {
         put?: never;
         /** Takes a revision back out. */
         post: operations["restoreRevision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/revisions/{id}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The work plan of a revision; of version 0 where nothing was saved. */
+        get: operations["getWorkPlan"];
+        /** Saves a work plan; a save from a stale version is answered with 409 and what stands. */
+        put: operations["saveWorkPlan"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -813,6 +831,11 @@ export interface components {
              */
             frequency_hz: number;
         };
+        /** @description A design and what the workshop keeps beside it. */
+        AtWork: {
+            document: components["schemas"]["Design"];
+            work?: components["schemas"]["WorkPlan"];
+        };
         /** @description A row with problems. */
         BadRow: {
             /**
@@ -823,11 +846,6 @@ export interface components {
             /** @description Name of the woofer, as far as it was read. */
             name: string;
             problems: components["schemas"]["RowProblem"][];
-        };
-        /** @description What is done at the bench, and what has to be bought. */
-        Bench: {
-            bill: components["schemas"]["Bill"];
-            steps: components["schemas"]["BuildStep"][];
         };
         /** @description A build without its documents. */
         Build: {
@@ -856,6 +874,8 @@ export interface components {
         };
         /** @description A build with its revisions. */
         BuildDetail: components["schemas"]["Build"] & {
+            /** @description What the workshop keeps beside those that were worked on. */
+            plans: components["schemas"]["WorkPlanRecord"][];
             /** @description Its revisions by letter. */
             revisions: components["schemas"]["Revision"][];
         };
@@ -869,6 +889,11 @@ export interface components {
             purpose: string;
             /** @description Woofer of its first revision. */
             woofer_name: string;
+        };
+        /** @description What is done step by step, and what has to be bought. */
+        Building: {
+            bill: components["schemas"]["Bill"];
+            steps: components["schemas"]["BuildStep"][];
         };
         /** @description A drawing for the screen. */
         DrawingSheet: {
@@ -987,6 +1012,11 @@ export interface components {
         };
         /** @description A new revision. */
         NewRevision: {
+            /**
+             * Format: uuid
+             * @description The revision it was copied from, whose prices it takes over.
+             */
+            copied_from?: string | null;
             document: components["schemas"]["Design"];
         };
         /** @description A new trial. */
@@ -1121,6 +1151,15 @@ export interface components {
              */
             base_version: number;
             document: components["schemas"]["ShelfWoofer"];
+        };
+        /** @description A save of a work plan. */
+        SaveWorkPlan: {
+            /**
+             * Format: int32
+             * @description The version the plan was made from; 0 where there was none.
+             */
+            base_version: number;
+            work: components["schemas"]["WorkPlan"];
         };
         /** @description A line of the shelf. */
         ShelfLine: {
@@ -1285,6 +1324,25 @@ export interface components {
              */
             version: number;
         };
+        /** @description The work plan of a revision. */
+        WorkPlanRecord: {
+            document: components["schemas"]["WorkPlan"];
+            /**
+             * Format: uuid
+             * @description The revision it belongs to.
+             */
+            revision_id: string;
+            /**
+             * Format: date-time
+             * @description When it was last saved.
+             */
+            updated_at: string;
+            /**
+             * Format: int32
+             * @description Version of this record: what a save must name; 0 where nothing was saved.
+             */
+            version: number;
+        };
         /**
          * Oak Drum design
          * @description A design: brief, woofer, box and the conditions it is computed under.
@@ -1300,7 +1358,7 @@ export interface components {
              * @description Version of this format; older versions are upgraded on reading.
              * @constant
              */
-            version: 4;
+            version: 5;
             /**
              * Name
              * @description Name of this revision.
@@ -1330,13 +1388,6 @@ export interface components {
             enclosure: components["schemas"]["Enclosure"];
             /** @description The cabinet's outside and boards, where known; the air ledger is drawn up from it. */
             cabinet?: components["schemas"]["Cabinet"] | null;
-            /** @description What things cost. */
-            prices?: components["schemas"]["Prices"];
-            /**
-             * Steps
-             * @description Steps of the building that are done or have a note.
-             */
-            steps?: components["schemas"]["Tick"][];
             /**
              * @description The drive the curves are computed at.
              * @default {
@@ -3510,76 +3561,6 @@ export interface components {
         Lies: "level" | "upright" | "frontal";
         /** @description Which two walls a dowel ties. */
         Ties: "sides" | "front_and_back" | "floor_and_top";
-        /**
-         * Prices
-         * @description What things cost where the builder buys them; what is empty is not added up.
-         */
-        Prices: {
-            /**
-             * A sheet
-             * Format: double
-             * @description One sheet.
-             */
-            sheet?: number | null;
-            /**
-             * A woofer
-             * Format: double
-             * @description One woofer.
-             */
-            woofer?: number | null;
-            /**
-             * Amplifier
-             * Format: double
-             * @description The amplifier.
-             */
-            amplifier?: number | null;
-            /**
-             * A port or radiator
-             * Format: double
-             * @description One port, its flares too, or one passive radiator.
-             */
-            opening?: number | null;
-            /**
-             * Fill, a kilogram
-             * Format: double
-             * @description A kilogram of fill.
-             */
-            fill_per_kg?: number | null;
-            /**
-             * Screws, glue, gaskets
-             * Format: double
-             * @description Screws, glue, gaskets, terminals together.
-             */
-            small_parts?: number | null;
-            /**
-             * Finish, a square metre
-             * Format: double
-             * @description Paint, oil or veneer for a square metre.
-             */
-            finish_per_m2?: number | null;
-        };
-        /**
-         * Step
-         * @description What became of a step of the building.
-         */
-        Tick: {
-            /**
-             * Step
-             * @description Stable name of the step.
-             */
-            step: string;
-            /**
-             * Done
-             * @description Whether it is done.
-             * @default false
-             */
-            done?: boolean;
-            /**
-             * Note
-             * @description What the builder noted.
-             */
-            note?: string;
-        };
         /** @description The drive the curves are drawn at. */
         Drive: {
             /** @constant */
@@ -4386,6 +4367,89 @@ export interface components {
             pointer: string;
             /** @description New value; null takes the member away. */
             value: unknown;
+        };
+        /**
+         * Work plan
+         * @description What the workshop keeps beside a design.
+         */
+        WorkPlan: {
+            /** @description What things cost. */
+            prices?: components["schemas"]["Prices"];
+            /**
+             * Steps
+             * @description Steps of the building that are done or have a note.
+             */
+            steps?: components["schemas"]["Tick"][];
+        };
+        /**
+         * Prices
+         * @description What things cost where the builder buys them; what is empty is not added up.
+         */
+        Prices: {
+            /**
+             * A sheet
+             * Format: double
+             * @description One sheet.
+             */
+            sheet?: number | null;
+            /**
+             * A woofer
+             * Format: double
+             * @description One woofer.
+             */
+            woofer?: number | null;
+            /**
+             * Amplifier
+             * Format: double
+             * @description The amplifier.
+             */
+            amplifier?: number | null;
+            /**
+             * A port or radiator
+             * Format: double
+             * @description One port, its flares too, or one passive radiator.
+             */
+            opening?: number | null;
+            /**
+             * Fill, a kilogram
+             * Format: double
+             * @description A kilogram of fill.
+             */
+            fill_per_kg?: number | null;
+            /**
+             * Screws, glue, gaskets
+             * Format: double
+             * @description Screws, glue, gaskets, terminals together.
+             */
+            small_parts?: number | null;
+            /**
+             * Finish, a square metre
+             * Format: double
+             * @description Paint, oil or veneer for a square metre.
+             */
+            finish_per_m2?: number | null;
+        };
+        /**
+         * Step
+         * @description What became of a step of the building.
+         */
+        Tick: {
+            /**
+             * Step
+             * @description Stable name of the step.
+             */
+            step: string;
+            /**
+             * Done
+             * @description Whether it is done.
+             * @default false
+             */
+            done?: boolean;
+            /**
+             * Note
+             * @description What the builder noted.
+             */
+            note?: string;
         };
         /** @description A starting point a family offers for a woofer. */
         Suggestion: {
@@ -6416,10 +6480,6 @@ export interface components {
             text: string;
             /** @description The caution that belongs here. */
             caution?: string | null;
-            /** @description Whether it is done. */
-            done: boolean;
-            /** @description What the builder noted. */
-            note: string;
         };
         /** @description What has to be bought. */
         Bill: {
@@ -6474,7 +6534,7 @@ export interface components {
              * @description Price of all, where stated.
              */
             total?: number | null;
-            /** @description Where its price is stated (JSON pointer); empty where it has none of its own. */
+            /** @description Which of the prices is its own (JSON pointer into them); empty where it has none. */
             pointer: string;
             /** @description Whether the quantity is an estimate. */
             estimated: boolean;
@@ -6542,16 +6602,16 @@ export interface operations {
             };
         };
     };
-    bench: {
+    building: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
-                "application/json": components["schemas"]["Design"];
+                "application/json": components["schemas"]["AtWork"];
             };
         };
         responses: {
@@ -6560,7 +6620,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Bench"];
+                    "application/json": components["schemas"]["Building"];
                 };
             };
             422: {
@@ -6975,9 +7035,9 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
-                "application/json": components["schemas"]["Design"];
+                "application/json": components["schemas"]["AtWork"];
             };
         };
         responses: {
@@ -7067,9 +7127,9 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
-                "application/json": components["schemas"]["Design"];
+                "application/json": components["schemas"]["AtWork"];
             };
         };
         responses: {
@@ -7412,12 +7472,82 @@ export interface operations {
             };
         };
     };
+    getWorkPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkPlanRecord"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveWorkPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveWorkPlan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkPlanRecord"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     schema: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                /** @description design, result or woofer */
+                /** @description design, work-plan, result or woofer */
                 name: string;
             };
             cookie?: never;

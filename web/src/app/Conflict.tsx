@@ -5,7 +5,7 @@ import { usePart, useWorkbench } from "../workbench/context";
 export function Conflict() {
   const workbench = useWorkbench();
   const stale = usePart((b) => b.revisions.find((r) => r.save === "conflict"));
-  if (!stale?.theirs) return null;
+  if (!stale) return null;
   return (
     <section
       role="alertdialog"
@@ -14,8 +14,8 @@ export function Conflict() {
     >
       <h2 className="font-display text-base font-semibold">Revision {stale.letter} was saved elsewhere</h2>
       <p className="my-2">
-        Another tab saved version {stale.theirs.version} while you had changes here. Both are kept whatever
-        you choose: the one that gives way stays in the history or one undo away.
+        Another tab saved version {stale.theirs} while you had changes here. Both are kept whatever you
+        choose: the one that gives way stays in the history or one undo away.
       </p>
       <div className="flex flex-wrap gap-2">
         <Button look="strong" onClick={() => void workbench.keepBoth(stale.id)}>

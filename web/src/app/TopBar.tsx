@@ -7,6 +7,7 @@ import { QuantityField } from "../ui/QuantityField";
 import { Select } from "../ui/SchemaForm";
 import { Tip } from "../ui/Tip";
 import { useCurrentPart, usePart, usePartOfDocument, useWorkbench } from "../workbench/context";
+import type { SaveState } from "../workbench/saver";
 import type { OpenRevision } from "../workbench/workbench";
 import { change, useSettings } from "./settings";
 
@@ -237,8 +238,13 @@ function Preferences() {
   );
 }
 
+/** The design's state or its work plan's, whichever is further from being saved. */
+const stateOf = (r: OpenRevision): SaveState =>
+  FURTHEST.find((state) => r.save === state || r.workSave === state) ?? "saved";
+const FURTHEST: SaveState[] = ["conflict", "refused", "away", "waiting", "saving"];
+
 function words(r: OpenRevision): [string, string] {
-  switch (r.save) {
+  switch (stateOf(r)) {
     case "saved":
       return [
         `Saved ${new Date(r.savedAt).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false })}`,

@@ -1,7 +1,8 @@
-// The published JSON Schemas of the design document and of a shelf's woofer, as the forms read them.
+// The published JSON Schemas of the design document, a work plan and a shelf's woofer, as the forms read them.
 
 import root from "../../../docs/schema/design.json";
 import shelf from "../../../docs/schema/woofer.json";
+import work from "../../../docs/schema/work-plan.json";
 
 export type Schema = {
   $ref?: string;
@@ -29,8 +30,13 @@ export type Schema = {
 type Root = Schema & { $defs: Record<string, Schema> };
 export const designSchema = root as unknown as Root;
 export const shelfSchema = shelf as unknown as Root;
-// both are made from the same types, so a name means the same in both
-const definitions: Record<string, Schema> = { ...shelfSchema.$defs, ...designSchema.$defs };
+export const workPlanSchema = work as unknown as Root;
+// all are made from the same types, so a name means the same in both
+const definitions: Record<string, Schema> = {
+  ...shelfSchema.$defs,
+  ...workPlanSchema.$defs,
+  ...designSchema.$defs,
+};
 
 /** A definition of the published schemas by its name. */
 export const definition = (name: string): Schema => definitions[name] ?? {};

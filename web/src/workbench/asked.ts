@@ -2,20 +2,22 @@ import { useSyncExternalStore } from "react";
 import type { Design } from "../api/client";
 import { Asker } from "./asker";
 import { useWorkbench } from "./context";
-import type { Workbench } from "./workbench";
+import type { OpenRevision, Workbench } from "./workbench";
 
-export type Question<T> = (document: Design, signal: AbortSignal) => Promise<T>;
+/** What the server is asked about something of the current revision: its document, or that with more. */
+export type Question<T, A extends object = Design> = (about: A, signal: AbortSignal) => Promise<T>;
 
 /** A question kept up with the current document, for everybody on the page who shows its answer. */
-class Asked<T> {
+class Asked<T, A extends object> {
   private listeners = new Set<() => void>();
   private answer: T | undefined;
   private leave: (() => void) | undefined;
-  private readonly asker: Asker<Design, T>;
+  private readonly asker: Asker<A, T>;
 
   constructor(
     private readonly workbench: Workbench,
-    ask: Question<T>,
+    ask: Question<T, A>,
+    private readonly about: (revision: OpenRevision) => A,
     restMs: number,
   ) {
     this.asker = new Asker({
@@ -32,8 +34,8 @@ class Asked<T> {
     this.listeners.add(listener);
     if (!this.leave) {
       const want = () => {
-        const about = this.workbench.current?.document;
-        if (about) this.asker.want(about);
+        const revision = this.workbench.current;
+        if (revision) this.asker.want(this.about(revision));
       };
       this.leave = this.workbench.subscribeEarly(want);
       want();
@@ -49,17 +51,27 @@ class Asked<T> {
   snapshot = () => this.answer;
 }
 
-const known = new WeakMap<Workbench, Map<Question<unknown>, unknown>>();
+const known = new WeakMap<Workbench, Map<unknown, unknown>>();
 
 /**
  * What the server answers to a question (one function, the same each time) about the current document, at once or when that has
  * rested.
  */
-export function useAsked<T>(question: Question<T>, restMs = 0): T | undefined {
+export const useAsked = <T>(question: Question<T>, restMs = 0): T | undefined =>
+  useAskedAbout(question, documentOf, restMs);
+
+const documentOf = (revision: OpenRevision) => revision.document;
+
+/** The same about another part of the current revision, which is the same object as long as it says the same. */
+export function useAskedAbout<T, A extends object>(
+  question: Question<T, A>,
+  about: (revision: OpenRevision) => A,
+  restMs = 0,
+): T | undefined {
   const workbench = useWorkbench();
-  const questions = known.get(workbench) ?? new Map<Question<unknown>, unknown>();
+  const questions = known.get(workbench) ?? new Map<unknown, unknown>();
   known.set(workbench, questions);
-  const asked = (questions.get(question) ?? new Asked(workbench, question, restMs)) as Asked<T>;
+  const asked = (questions.get(question) ?? new Asked(workbench, question, about, restMs)) as Asked<T, A>;
   questions.set(question, asked);
   return useSyncExternalStore(asked.subscribe, asked.snapshot);
 }

@@ -1,7 +1,7 @@
 import { createContext, createElement, useContext, useSyncExternalStore, type ReactNode } from "react";
 import type { Design } from "../api/client";
 import { at } from "../lib/pointer";
-import type { Bench, OpenRevision, Workbench } from "./workbench";
+import type { BuildState, OpenRevision, Workbench } from "./workbench";
 
 export const WorkbenchContext = createContext<Workbench | null>(null);
 
@@ -17,20 +17,20 @@ const LiveContext = createContext(false);
 export const Live = ({ when = true, children }: { when?: boolean; children: ReactNode }) =>
   createElement(LiveContext, { value: when }, children);
 
-/** A part of the bench; the component renders again only when that part is another. */
-export function usePart<T>(select: (bench: Bench) => T): T {
+/** A part of the open build; the component renders again only when that part is another. */
+export function usePart<T>(select: (build: BuildState) => T): T {
   return useSnapshot(select, useContext(LiveContext));
 }
 
-function useSnapshot<T>(select: (bench: Bench) => T, live: boolean): T {
+function useSnapshot<T>(select: (build: BuildState) => T, live: boolean): T {
   const workbench = useWorkbench();
   return useSyncExternalStore(live ? workbench.subscribeLive : workbench.subscribe, () =>
     select(workbench.snapshot()),
   );
 }
 
-function currentOf(bench: Bench): OpenRevision {
-  const current = bench.revisions.find((r) => r.letter === bench.current);
+function currentOf(build: BuildState): OpenRevision {
+  const current = build.revisions.find((r) => r.letter === build.current);
   if (!current) throw new Error("a build without revisions");
   return current;
 }
@@ -56,7 +56,7 @@ export const useFoundAny = (kinds: string[]) =>
   usePart((b) => currentOf(b).found?.list.some((f) => kinds.includes(f.kind)) ?? false);
 export const useProblem = () => usePart((b) => currentOf(b).problem);
 
-export function useBench(): Bench {
+export function useBuild(): BuildState {
   return usePart((b) => b);
 }
 

@@ -1,37 +1,60 @@
-// The open build: its revisions, undo and redo, saving that survives a server that is away and another tab, and
-// evaluation that keeps up with a drag. Plain TypeScript; React listens through `subscribe`.
+// The open build: its revisions, what is undone and redone of them, and evaluation that keeps up with a drag. Saving is the savers'.
+// Plain TypeScript; React listens through `subscribe`.
 
-import { api, get, Refused } from "../api/client";
-import type { BuildDetail, Design, Evaluation, Finding, Problem, Revision } from "../api/client";
+import { api, get } from "../api/client";
+import type {
+  BuildDetail,
+  Design,
+  Evaluation,
+  Finding,
+  Prices,
+  Problem,
+  Revision,
+  WorkPlan,
+} from "../api/client";
 import { curves } from "../api/curves";
 import { apply, at, set, type Change } from "../lib/pointer";
-import { moved } from "../lib/traced";
+import { answers, moved } from "../lib/traced";
 import { Asker, RESTED_MS } from "./asker";
-
-export type SaveState = "saved" | "waiting" | "saving" | "away" | "refused" | "conflict";
+import { merged } from "./plan";
+import { same, Saver, type Kept, type SaveState } from "./saver";
+import { recorded, redone, undone, type Trail } from "./undo";
 
 export type OpenRevision = {
   id: string;
   letter: string;
-  /** The version the document was made from. */
-  version: number;
   document: Design;
   undo: Design[];
   redo: Design[];
   save: SaveState;
   savedAt: string;
+  /** What the workshop keeps beside it, and how far that is saved. */
+  work: WorkPlan;
+  workSave: SaveState;
+  /** What is wrong with that. */
+  workProblem?: Problem;
+  /** The document with the prices it is bought at; another only when one of the two is. */
+  priced: Priced;
   evaluation?: Evaluation;
   /** What was found last, and the document it was found in: they come once the hand rests. */
   found?: { in: Design; list: Finding[] };
   /** What the server says is wrong with the document. */
   problem?: Problem;
-  /** What another tab saved, while this one had changes. */
-  theirs?: { version: number; document: Design };
+  /** The version another tab saved, while this one had changes. */
+  theirs?: number;
 };
+
+/** A design and what things cost where it is built, as the server is asked about it. */
+export type Priced = { document: Design; work: { prices?: Prices } };
+
+const pricedAt = (document: Design, work: WorkPlan): Priced => ({
+  document,
+  work: work.prices ? { prices: work.prices } : {},
+});
 
 export type Taken = { revision: string; title: string; before: Design; after: Design };
 
-export type Bench = {
+export type BuildState = {
   build: { id: string; name: string };
   revisions: OpenRevision[];
   /** Letter of the revision being edited. */
@@ -48,15 +71,15 @@ export type Bench = {
 
 export type Curve = { letter: string; evaluation: Evaluation; current: boolean; ghost?: boolean };
 
-function curvesOf(bench: Bench): Curve[] {
-  const evaluated = (letter: string) => bench.revisions.find((r) => r.letter === letter)?.evaluation;
+function curvesOf(state: BuildState): Curve[] {
+  const evaluated = (letter: string) => state.revisions.find((r) => r.letter === letter)?.evaluation;
   const list: Curve[] = [];
-  for (const letter of [bench.current, ...bench.shown]) {
+  for (const letter of [state.current, ...state.shown]) {
     const evaluation = evaluated(letter);
-    if (evaluation) list.push({ letter, evaluation, current: letter === bench.current });
+    if (evaluation) list.push({ letter, evaluation, current: letter === state.current });
   }
-  if (bench.ghost) list.push({ letter: "ghost", evaluation: bench.ghost, current: false, ghost: true });
-  const old = bench.curves;
+  if (state.ghost) list.push({ letter: "ghost", evaluation: state.ghost, current: false, ghost: true });
+  const old = state.curves;
   const unchanged =
     old.length === list.length &&
     list.every(
@@ -66,35 +89,32 @@ function curvesOf(bench: Bench): Curve[] {
   return unchanged ? old : list;
 }
 
-const SAVE_AFTER_MS = 500;
-/** How much of a long gesture a tab that is killed may lose. */
-const WRITE_EVERY_MS = 500;
-const RETRY_AFTER_MS = 1500;
 /** How often figures change while something moves: nobody reads them faster. */
 const READ_EVERY_MS = 120;
 
-type Unsent = { version: number; document: Design };
 const leftKey = (id: string) => `oak-drum.left.${id}`;
 const unsentKey = (id: string) => `oak-drum.unsent.${id}`;
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+const unsentWorkKey = (id: string) => `oak-drum.unsent-work.${id}`;
+
+type Savers = { design: Saver<Design>; work: Saver<WorkPlan> };
+type Askers = { curves: Asker<Design, Evaluation>; findings: Asker<Priced, Finding[]> };
 
 export class Workbench {
-  private bench: Bench;
+  private state: BuildState;
   private listeners = new Set<() => void>();
   private live = new Set<() => void>();
-  private timers = new Map<string, ReturnType<typeof setTimeout>>();
-  private askers = new Map<
-    string,
-    { curves: Asker<Design, Evaluation>; findings: Asker<Design, Finding[]> }
-  >();
-  /** Revisions with changes the browser's store does not have yet. */
-  private unwritten = new Set<string>();
-  private closed = false;
+  private savers = new Map<string, Savers>();
+  private askers = new Map<string, Askers>();
+  private closed = true;
 
   constructor(detail: BuildDetail) {
-    this.bench = {
+    const planOf = (r: Revision) => detail.plans.find((p) => p.revision_id === r.id);
+    this.state = {
       build: { id: detail.id, name: detail.name },
-      revisions: detail.revisions.map((r) => this.open(r)),
+      revisions: detail.revisions.map((r) => {
+        const plan = planOf(r);
+        return this.open(r, plan?.document ?? {}, plan?.version ?? 0);
+      }),
       current: detail.revisions[0]?.letter ?? "",
       shown: [],
       curves: [],
@@ -103,10 +123,10 @@ export class Workbench {
   }
 
   /** Which revisions were shown when this build was left. */
-  private left(detail: BuildDetail): Partial<Bench> {
+  private left(detail: BuildDetail): Partial<BuildState> {
     try {
       const text = localStorage.getItem(leftKey(detail.id));
-      const { current, shown } = JSON.parse(text ?? "{}") as Partial<Bench>;
+      const { current, shown } = JSON.parse(text ?? "{}") as Partial<BuildState>;
       const letters = detail.revisions.map((r) => r.letter);
       if (!current || !letters.includes(current)) return {};
       return { current, shown: (shown ?? []).filter((l) => letters.includes(l) && l !== current) };
@@ -119,38 +139,40 @@ export class Workbench {
   begin() {
     this.closed = false;
     window.addEventListener("pagehide", this.write);
-    for (const r of this.bench.revisions) {
-      this.evaluate(r.id, r.document);
-      if (r.save === "waiting") this.schedule(r.id, 0);
+    for (const r of this.state.revisions) this.evaluate(r.id, r.priced);
+    for (const { design, work } of this.savers.values()) {
+      design.begin();
+      work.begin();
     }
   }
 
   /** A revision as the server has it, with what this browser had not sent yet. */
-  private open(r: Revision): OpenRevision {
-    const fresh: OpenRevision = {
+  private open(r: Revision, plan: WorkPlan, planVersion: number): OpenRevision {
+    const path = { id: r.id };
+    const design = new Saver<Design>(r.version, r.document, r.updated_at, {
+      key: unsentKey(r.id),
+      put: (base_version, document) =>
+        get(api.PUT("/api/revisions/{id}", { params: { path }, body: { base_version, document } })),
+      changed: (kept) => this.designChanged(r.id, kept),
+    });
+    const work = new Saver<WorkPlan>(planVersion, plan, r.updated_at, {
+      key: unsentWorkKey(r.id),
+      put: (base_version, work) =>
+        get(api.PUT("/api/revisions/{id}/work", { params: { path }, body: { base_version, work } })),
+      changed: (kept) => this.workChanged(r.id, kept),
+      merge: merged,
+    });
+    this.savers.set(r.id, { design, work });
+    return {
       id: r.id,
       letter: r.letter,
-      version: r.version,
-      document: r.document,
       undo: [],
       redo: [],
-      save: "saved",
-      savedAt: r.updated_at,
+      work: work.kept.value,
+      workSave: work.kept.save,
+      priced: pricedAt(design.kept.value, work.kept.value),
+      ...ofKept(design.kept),
     };
-    const text = localStorage.getItem(unsentKey(r.id));
-    if (!text) return fresh;
-    try {
-      const unsent = JSON.parse(text) as Unsent;
-      if (same(unsent.document, r.document)) {
-        localStorage.removeItem(unsentKey(r.id));
-        return fresh;
-      }
-      if (unsent.version === r.version) return { ...fresh, document: unsent.document, save: "waiting" };
-      const theirs = { version: r.version, document: r.document };
-      return { ...fresh, version: unsent.version, document: unsent.document, save: "conflict", theirs };
-    } catch {
-      return fresh;
-    }
   }
 
   subscribe = (listener: () => void) => {
@@ -162,7 +184,7 @@ export class Workbench {
     this.live.add(listener);
     return () => this.live.delete(listener);
   };
-  snapshot = () => this.bench;
+  snapshot = () => this.state;
 
   private early = new Set<() => void>();
   /** For who asks the server about a document: told of it at once, while what is drawn may still wait for its curves. */
@@ -174,14 +196,16 @@ export class Workbench {
   /** Stops timers and calls; what is not saved stays in the browser's store. */
   close() {
     this.closed = true;
-    this.timers.forEach((t) => clearTimeout(t));
     clearTimeout(this.rest);
     this.askers.forEach(({ curves, findings }) => {
       curves.stop();
       findings.stop();
     });
     this.askers.clear();
-    this.write();
+    for (const { design, work } of this.savers.values()) {
+      design.close();
+      work.close();
+    }
     window.removeEventListener("pagehide", this.write);
   }
 
@@ -215,12 +239,12 @@ export class Workbench {
     this.rest ??= setTimeout(() => this.paint(this.notify), READ_EVERY_MS);
   };
 
-  private update(change: Partial<Bench>, soon = false) {
-    const next = { ...this.bench, ...change };
-    this.bench = { ...next, curves: curvesOf(next) };
+  private update(change: Partial<BuildState>, soon = false) {
+    const next = { ...this.state, ...change };
+    this.state = { ...next, curves: curvesOf(next) };
     this.early.forEach((listener) => listener());
     if ("current" in change || "shown" in change) {
-      const { build, current, shown } = this.bench;
+      const { build, current, shown } = this.state;
       localStorage.setItem(leftKey(build.id), JSON.stringify({ current, shown }));
     }
     if (soon) this.paint(this.notifyLive);
@@ -229,17 +253,17 @@ export class Workbench {
 
   private patch(id: string, change: Partial<OpenRevision>, soon = false) {
     this.update(
-      { revisions: this.bench.revisions.map((r) => (r.id === id ? { ...r, ...change } : r)) },
+      { revisions: this.state.revisions.map((r) => (r.id === id ? { ...r, ...change } : r)) },
       soon,
     );
   }
 
   private find(id: string): OpenRevision | undefined {
-    return this.bench.revisions.find((r) => r.id === id);
+    return this.state.revisions.find((r) => r.id === id);
   }
 
   get current(): OpenRevision | undefined {
-    return this.bench.revisions.find((r) => r.letter === this.bench.current);
+    return this.state.revisions.find((r) => r.letter === this.state.current);
   }
 
   // -- editing ------------------------------------------------------------------------------------------------
@@ -255,8 +279,7 @@ export class Workbench {
     moved(document);
     const goesOn = gesture !== undefined && this.gesture?.id === r.id && this.gesture.name === gesture;
     this.gesture = gesture === undefined ? undefined : { id: r.id, name: gesture };
-    const undo = goesOn ? r.undo : [...r.undo, r.document];
-    this.replace(r.id, document, { undo, redo: [] });
+    this.replace(r.id, document, recorded(r, r.document, goesOn));
   }
 
   set(pointer: string, value: unknown, gesture?: string) {
@@ -269,33 +292,28 @@ export class Workbench {
     this.write();
   }
 
-  private written = 0;
   /** What is not sent yet goes into the browser's store: at the end of a gesture and now and then in a long one, not on each move. */
   private write = () => {
-    this.written = performance.now();
-    for (const id of this.unwritten) {
-      const r = this.find(id);
-      if (!r) continue;
-      const unsent: Unsent = { version: r.version, document: r.document };
-      localStorage.setItem(unsentKey(id), JSON.stringify(unsent));
+    for (const { design, work } of this.savers.values()) {
+      design.write();
+      work.write();
     }
-    this.unwritten.clear();
   };
 
   undo() {
     const r = this.current;
-    const before = r?.undo.at(-1);
-    if (!r || !before) return;
-    this.endGesture();
-    this.replace(r.id, before, { undo: r.undo.slice(0, -1), redo: [...r.redo, r.document] });
+    if (r) this.go(r, undone(r, r.document));
   }
 
   redo() {
     const r = this.current;
-    const after = r?.redo.at(-1);
-    if (!r || !after) return;
+    if (r) this.go(r, redone(r, r.document));
+  }
+
+  private go(r: OpenRevision, to: (Trail<Design> & { document: Design }) | undefined) {
+    if (!to) return;
     this.endGesture();
-    this.replace(r.id, after, { undo: [...r.undo, r.document], redo: r.redo.slice(0, -1) });
+    this.replace(r.id, to.document, { undo: to.undo, redo: to.redo });
   }
 
   /** Takes a remedy; it can be taken back with one press. */
@@ -310,25 +328,25 @@ export class Workbench {
   }
 
   takeBack() {
-    const taken = this.bench.taken;
+    const taken = this.state.taken;
     const r = taken && this.find(taken.revision);
     if (!taken || !r || r.document !== taken.after) return;
-    this.replace(r.id, taken.before, { undo: [...r.undo, r.document], redo: [] });
+    this.replace(r.id, taken.before, recorded(r, r.document, false));
     this.update({ taken: undefined });
   }
 
-  private replace(id: string, document: Design, change: Partial<OpenRevision>) {
+  private replace(id: string, document: Design, trail: Trail<Design>) {
     const r = this.find(id);
     if (!r) return;
-    const save = r.save === "conflict" || r.save === "away" || r.save === "saving" ? r.save : "waiting";
+    const priced = pricedAt(document, r.work);
+    answers(document, priced);
+    const moving = this.gesture !== undefined;
     // asked for first, so that the answer is on its way while the page is drawn
-    this.evaluate(id, document);
-    this.unwritten.add(id);
-    this.patch(id, { ...change, document, save }, this.gesture !== undefined);
-    if (!this.gesture || performance.now() - this.written > WRITE_EVERY_MS) this.write();
-    if (this.bench.taken?.revision === id && this.bench.taken.after !== document)
+    this.evaluate(id, priced);
+    const kept = this.savers.get(id)?.design.set(document, moving);
+    this.patch(id, { ...trail, document, priced, ...(kept && ofKept(kept)) }, moving);
+    if (this.state.taken?.revision === id && this.state.taken.after !== document)
       this.update({ taken: undefined });
-    if (save === "waiting") this.schedule(id, SAVE_AFTER_MS);
   }
 
   /** Keeps the untouched curves as a ghost, or lets them go. */
@@ -336,174 +354,141 @@ export class Workbench {
     this.update({ ghost: on ? this.current?.evaluation : undefined });
   }
 
+  // -- the work plan ------------------------------------------------------------------------------------------
+
+  /** Changes what the workshop keeps beside the current revision: no step to undo, no version of the design. */
+  changeWork(change: (plan: WorkPlan) => WorkPlan) {
+    const r = this.current;
+    const kept = r && this.savers.get(r.id)?.work.set(change(r.work));
+    if (kept) this.workChanged(r.id, kept);
+  }
+
+  private workChanged(id: string, kept: Kept<WorkPlan>) {
+    const r = this.find(id);
+    if (!r) return;
+    const work = kept.value;
+    const priced = same(work.prices, r.work.prices) ? r.priced : pricedAt(r.document, work);
+    if (priced !== r.priced) this.evaluate(id, priced);
+    this.patch(id, { work, workSave: kept.save, workProblem: kept.problem, priced });
+  }
+
   // -- revisions ----------------------------------------------------------------------------------------------
 
   select(letter: string) {
-    if (!this.bench.revisions.some((r) => r.letter === letter)) return;
+    if (!this.state.revisions.some((r) => r.letter === letter)) return;
     this.endGesture();
-    this.update({ current: letter, shown: this.bench.shown.filter((l) => l !== letter) });
+    this.update({ current: letter, shown: this.state.shown.filter((l) => l !== letter) });
   }
 
   step(by: 1 | -1) {
-    const letters = this.bench.revisions.map((r) => r.letter);
-    const next = letters[(letters.indexOf(this.bench.current) + by + letters.length) % letters.length];
+    const letters = this.state.revisions.map((r) => r.letter);
+    const next = letters[(letters.indexOf(this.state.current) + by + letters.length) % letters.length];
     if (next) this.select(next);
   }
 
   toggleShown(letter: string) {
-    const shown = this.bench.shown;
+    const shown = this.state.shown;
     this.update({ shown: shown.includes(letter) ? shown.filter((l) => l !== letter) : [...shown, letter] });
   }
 
   /** Copies the current revision under the next letter and goes on with the copy, the original laid under it. */
   async copy(document?: Design) {
     const r = this.current;
-    if (!r) return;
-    await this.saveNow(r.id);
-    const name = `Copy of ${r.letter}`;
-    const made = await this.add(document ?? set(r.document, "/name", name));
-    this.update({ current: made.letter, shown: [r.letter] });
+    if (r) await this.beside(r, document ?? set(r.document, "/name", `Copy of ${r.letter}`));
   }
 
   /** Opens a design of its own as the next revision, the present one laid under it. */
   async openAsRevision(document: Design) {
     const r = this.current;
-    if (!r) return;
-    await this.saveNow(r.id);
-    const made = await this.add(document);
+    if (r) await this.beside(r, document);
+  }
+
+  private async beside(r: OpenRevision, document: Design) {
+    const savers = this.savers.get(r.id);
+    await Promise.all([savers?.design.saveNow(), savers?.work.saveNow()]);
+    const made = await this.add(document, r);
     this.update({ current: made.letter, shown: [r.letter] });
   }
 
-  private async add(document: Design): Promise<OpenRevision> {
-    const path = { id: this.bench.build.id };
-    const made = await get(api.POST("/api/builds/{id}/revisions", { params: { path }, body: { document } }));
-    const opened = this.open(made);
-    this.update({ revisions: [...this.bench.revisions, opened] });
-    this.evaluate(opened.id, opened.document);
+  /** Another revision, made from one there is: what things cost goes with it. */
+  private async add(document: Design, from: OpenRevision): Promise<OpenRevision> {
+    const path = { id: this.state.build.id };
+    const body = { document, copied_from: from.id };
+    const made = await get(api.POST("/api/builds/{id}/revisions", { params: { path }, body }));
+    const plan = await get(api.GET("/api/revisions/{id}/work", { params: { path: { id: made.id } } }));
+    const opened = this.open(made, plan.document, plan.version);
+    this.update({ revisions: [...this.state.revisions, opened] });
+    this.evaluate(opened.id, opened.priced);
+    if (!this.closed) {
+      this.savers.get(opened.id)?.design.begin();
+      this.savers.get(opened.id)?.work.begin();
+    }
     return opened;
   }
 
   async remove(id: string) {
     const r = this.find(id);
-    if (!r || this.bench.revisions.length < 2) return;
+    if (!r || this.state.revisions.length < 2) return;
     await get(api.DELETE("/api/revisions/{id}", { params: { path: { id } } }));
-    localStorage.removeItem(unsentKey(id));
-    const revisions = this.bench.revisions.filter((x) => x.id !== id);
-    const current = this.bench.current === r.letter ? (revisions[0]?.letter ?? "") : this.bench.current;
+    this.savers.get(id)?.design.forget();
+    this.savers.get(id)?.work.forget();
+    this.savers.delete(id);
+    const revisions = this.state.revisions.filter((x) => x.id !== id);
+    const current = this.state.current === r.letter ? (revisions[0]?.letter ?? "") : this.state.current;
     this.update({
       revisions,
       current,
-      shown: this.bench.shown.filter((l) => l !== r.letter && l !== current),
+      shown: this.state.shown.filter((l) => l !== r.letter && l !== current),
     });
   }
 
-  // -- saving -------------------------------------------------------------------------------------------------
+  // -- saved elsewhere ----------------------------------------------------------------------------------------
 
-  private schedule(id: string, after: number) {
-    clearTimeout(this.timers.get(id));
-    if (this.closed) return;
-    this.timers.set(
-      id,
-      setTimeout(() => void this.saveNow(id), after),
-    );
-  }
-
-  async saveNow(id: string): Promise<void> {
-    const r = this.find(id);
-    if (!r || !["waiting", "away"].includes(r.save)) return;
-    clearTimeout(this.timers.get(id));
-    this.write();
-    const { document, version } = r;
-    if (r.save === "waiting") this.patch(id, { save: "saving" });
-    try {
-      const body = { base_version: version, document };
-      const saved = await get(api.PUT("/api/revisions/{id}", { params: { path: { id } }, body }));
-      const now = this.find(id);
-      if (!now) return;
-      const done = same(now.document, document);
-      if (done) localStorage.removeItem(unsentKey(id));
-      else
-        localStorage.setItem(
-          unsentKey(id),
-          JSON.stringify({ version: saved.version, document: now.document }),
-        );
-      this.patch(id, {
-        version: saved.version,
-        save: done ? "saved" : "waiting",
-        savedAt: saved.updated_at,
-        problem: undefined,
-      });
-      if (!done) this.schedule(id, SAVE_AFTER_MS);
-    } catch (cause) {
-      const problem = cause instanceof Refused ? cause.problem : undefined;
-      if (problem?.status === 409 && problem.current) {
-        this.conflict(id, problem.version ?? 0, problem.current as unknown as Design);
-      } else if (problem && problem.status < 500) {
-        this.patch(id, { save: "refused", problem });
-      } else {
-        this.patch(id, { save: "away" });
-        this.schedule(id, RETRY_AFTER_MS);
-      }
-    }
-  }
-
-  /** A save that was lost on its way back comes again as a conflict with oneself: then nothing is wrong. */
-  private conflict(id: string, version: number, document: Design) {
+  private designChanged(id: string, kept: Kept<Design>) {
     const r = this.find(id);
     if (!r) return;
-    if (same(document, r.document)) {
-      localStorage.removeItem(unsentKey(id));
-      this.patch(id, { version, save: "saved" });
-      return;
+    if (kept.value === r.document) this.patch(id, ofKept(kept));
+    else {
+      const priced = pricedAt(kept.value, r.work);
+      this.patch(id, { ...ofKept(kept), priced });
+      this.evaluate(id, priced);
     }
-    this.patch(id, { save: "conflict", theirs: { version, document } });
   }
 
   /** Keeps both: theirs stays under this letter, mine becomes a new revision. */
   async keepBoth(id: string) {
     const r = this.find(id);
-    if (!r?.theirs) return;
+    if (r?.save !== "conflict") return;
     const mine = r.document;
-    const made = await this.add(set(mine, "/name", `${mine.name || "Mine"} (from this tab)`));
+    const made = await this.add(set(mine, "/name", `${mine.name || "Mine"} (from this tab)`), r);
     this.takeTheirs(id);
     this.update({ current: made.letter, shown: [r.letter] });
   }
 
   /** Mine replaces theirs; theirs stays in the history. */
   keepMine(id: string) {
-    const r = this.find(id);
-    if (!r?.theirs) return;
-    this.patch(id, { version: r.theirs.version, theirs: undefined, save: "waiting" });
-    this.schedule(id, 0);
+    this.savers.get(id)?.design.keepMine();
   }
 
   /** Theirs replaces mine; mine stays one undo away. */
   takeTheirs(id: string) {
     const r = this.find(id);
-    if (!r?.theirs) return;
-    localStorage.removeItem(unsentKey(id));
-    this.patch(id, {
-      version: r.theirs.version,
-      document: r.theirs.document,
-      undo: [...r.undo, r.document],
-      redo: [],
-      theirs: undefined,
-      save: "saved",
-    });
-    this.evaluate(id, r.theirs.document);
+    if (r?.save !== "conflict") return;
+    this.patch(id, recorded(r, r.document, false));
+    this.savers.get(id)?.design.takeTheirs();
   }
 
   // -- evaluation ---------------------------------------------------------------------------------------------
 
   /** Curves at once, findings when the document rests. */
-  private evaluate(id: string, document: Design) {
+  private evaluate(id: string, priced: Priced) {
     const asker = this.askers.get(id) ?? this.askersOf(id);
     this.askers.set(id, asker);
-    asker.curves.want(document);
-    asker.findings.want(document);
+    asker.curves.want(priced.document);
+    asker.findings.want(priced);
   }
 
-  private askersOf(id: string) {
+  private askersOf(id: string): Askers {
     return {
       curves: new Asker<Design, Evaluation>({
         ask: curves,
@@ -514,11 +499,17 @@ export class Workbench {
         },
         refused: (problem) => this.patch(id, { problem }),
       }),
-      findings: new Asker<Design, Finding[]>({
+      findings: new Asker<Priced, Finding[]>({
         ask: async (body, signal) => (await get(api.POST("/api/findings", { body, signal }))).findings,
-        got: (list, about) => this.patch(id, { found: { in: about, list } }, true),
+        got: (list, about) => this.patch(id, { found: { in: about.document, list } }, true),
         restMs: RESTED_MS,
       }),
     };
   }
+}
+
+/** What a revision shows of how its design is kept. What is wrong with it stays until it is saved. */
+function ofKept({ value, save, savedAt, theirs, problem }: Kept<Design>) {
+  const told = save === "saved" || save === "refused" ? { problem } : {};
+  return { document: value, save, savedAt, theirs: theirs?.version, ...told };
 }

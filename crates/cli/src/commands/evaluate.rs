@@ -2,7 +2,7 @@
 
 use oak_drum_design::Evaluation;
 use oak_drum_design::evaluation::CurveArrays;
-use oak_drum_document::{Checked, MOST_FREQUENCIES, Problem};
+use oak_drum_document::{Checked, MOST_FREQUENCIES, Prices, Problem, Reader, WorkPlan};
 use rayon::prelude::*;
 use serde::Serialize;
 use std::fmt::Write;
@@ -18,6 +18,9 @@ pub struct Arguments {
     /// Read a design from each line and answer each with a line, in their order, on all cores.
     #[arg(long, conflicts_with = "csv")]
     each: bool,
+    /// A work plan (see `schema work-plan`): its prices are held against the brief's budget.
+    #[arg(long, value_name = "FILE", conflicts_with = "each")]
+    work: Option<String>,
     /// Leave the findings out, which take most of the time.
     #[arg(long)]
     without_findings: bool,
@@ -41,13 +44,17 @@ pub fn run(arguments: &Arguments) -> crate::output::Outcome {
     if arguments.each {
         return each(arguments);
     }
+    let prices = match &arguments.work {
+        Some(file) => work_plan(file)?.prices,
+        None => Prices::default(),
+    };
     let text = load(&arguments.file)?;
     let design = oak_drum_document::read(&text).map_err(|problems| {
         let first = problems.first().map_or_else(String::new, ToString::to_string);
         let more = if problems.len() > 1 { format!(" (and {} more)", problems.len() - 1) } else { String::new() };
         format!("{}: {first}{more}", arguments.file)
     })?;
-    let result = arguments.evaluate(design);
+    let result = arguments.evaluate(design, &prices);
     if arguments.csv {
         return crate::output::print(&csv(&result.curves));
     }
@@ -56,7 +63,7 @@ pub fn run(arguments: &Arguments) -> crate::output::Outcome {
 }
 
 impl Arguments {
-    fn evaluate(&self, design: Checked) -> Evaluation {
+    fn evaluate(&self, design: Checked, prices: &Prices) -> Evaluation {
         let design = match &self.frequencies {
             Some(list) => design.at(list.clone()),
             None => design,
@@ -64,7 +71,7 @@ impl Arguments {
         if self.without_findings {
             oak_drum_design::outline(&design)
         } else {
-            oak_drum_design::evaluation::evaluate(&design)
+            oak_drum_design::evaluation::evaluate_at(&design, prices)
         }
     }
 }
@@ -120,7 +127,7 @@ fn each(arguments: &Arguments) -> crate::output::Outcome {
 fn answer(arguments: &Arguments, line: usize, text: &str) -> Result<String, String> {
     match oak_drum_document::read(text) {
         Ok(design) => {
-            let mut result = arguments.evaluate(design);
+            let mut result = arguments.evaluate(design, &Prices::default());
             result.round(6);
             serde_json::to_string(&result).map_err(|e| e.to_string())
         }
@@ -130,6 +137,16 @@ fn answer(arguments: &Arguments, line: usize, text: &str) -> Result<String, Stri
 
 fn refusal(line: usize, problems: Vec<Problem>) -> String {
     serde_json::to_string(&Refused { line, problems }).unwrap_or_else(|e| format!("\"{e}\""))
+}
+
+/// A work plan from a file, by its published schema.
+fn work_plan(file: &str) -> Result<WorkPlan, String> {
+    let unread = |e: serde_json::Error| format!("{file}: {e}");
+    let value = serde_json::from_str(&load(file)?).map_err(unread)?;
+    match Reader::new(oak_drum_document::schema::of::<WorkPlan>()).problems(&value).first() {
+        Some(problem) => Err(format!("{file}: {problem}")),
+        None => serde_json::from_value(value).map_err(unread),
+    }
 }
 
 fn load(file: &str) -> Result<String, String> {

@@ -1,4 +1,4 @@
-//! `oak-drum schema design|result|woofer`
+//! `oak-drum schema design|work-plan|result|woofer`
 
 use clap::ValueEnum;
 
@@ -12,6 +12,8 @@ pub struct Arguments {
 enum Format {
     /// The design document.
     Design,
+    /// What the workshop keeps beside a design while it is built.
+    WorkPlan,
     /// The result of an evaluation.
     Result,
     /// A woofer of the shelf.
@@ -21,6 +23,7 @@ enum Format {
 pub fn run(arguments: &Arguments) -> crate::output::Outcome {
     let schema = match arguments.format {
         Format::Design => oak_drum_document::schema::design(),
+        Format::WorkPlan => oak_drum_document::schema::of::<oak_drum_document::WorkPlan>(),
         Format::Result => oak_drum_design::evaluation::schema(),
         Format::Woofer => oak_drum_shelf::schema(),
     };

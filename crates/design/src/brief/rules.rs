@@ -60,7 +60,9 @@ pub fn box_over_brief(case: &Case) -> Vec<Finding> {
 /// What has a price comes to more than the brief allows.
 pub fn over_budget(case: &Case) -> Vec<Finding> {
     let Some(budget) = case.design.brief.budget else { return Vec::new() };
-    let Some(bill) = crate::cabinet::materials::bill(case).filter(|b| b.total > budget) else { return Vec::new() };
+    let Some(bill) = crate::cabinet::materials::bill(case, &case.prices).filter(|b| b.total > budget) else {
+        return Vec::new();
+    };
     let dearest = bill
         .items
         .iter()
@@ -70,14 +72,14 @@ pub fn over_budget(case: &Case) -> Vec<Finding> {
     let mut f = finding(
         Severity::Look,
         Whose::Brief,
-        "/prices/sheet",
+        "/brief/budget",
         "Dearer than wanted",
         format!("What has a price comes to {:.0}; the brief allows {budget:.0}.{most}", bill.total),
         (bill.total, ""),
         Some(budget),
     );
     let total = |a: &Analysis| {
-        let after = crate::cabinet::materials::bill(a)?.total;
+        let after = crate::cabinet::materials::bill(a, &case.prices)?.total;
         (after < bill.total - 0.5).then(|| format!("{after:.0} in all"))
     };
     let turned = vec![Change::set("/cabinet/saw/keep_grain", false)];

@@ -6,9 +6,9 @@
 //! - a folded path with its woofer in a wall is measured with the second side clamped, before that is glued.
 
 use crate::analysis::Analysis;
-use crate::cabinet::lifting::ONE_LIFTS;
+use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
 use crate::cabinet::materials;
-use crate::cabinet::materials::{Bill, fill_grams};
+use crate::cabinet::materials::fill_grams;
 use crate::cabinet::seat::Kind;
 use crate::cabinet::seats::Built;
 use crate::cabinet::step::{LOUD, Letters, MAINS, ROUTER, SOLVENT, Step, mm, words};
@@ -19,7 +19,7 @@ pub(super) struct Assembly<'a> {
     pub analysis: &'a Analysis,
     pub built: &'a Built,
     pub letters: &'a Letters<'a>,
-    pub weight: &'a Bill,
+    pub weight_kg: f64,
 }
 
 /// How the last wall goes on.
@@ -34,15 +34,7 @@ enum Closed {
 }
 
 fn step(stage: &str, id: &str, title: impl Into<String>, text: impl Into<String>, caution: Option<String>) -> Step {
-    Step {
-        id: id.into(),
-        stage: stage.into(),
-        title: title.into(),
-        text: text.into(),
-        caution,
-        done: false,
-        note: String::new(),
-    }
+    Step { id: id.into(), stage: stage.into(), title: title.into(), text: text.into(), caution }
 }
 
 impl Assembly<'_> {
@@ -429,12 +421,12 @@ impl Assembly<'_> {
     }
 
     fn carry(&self) -> Step {
-        let heavy = self.weight.weight_kg > ONE_LIFTS;
+        let heavy = self.weight_kg > ONE_LIFTS;
         step(
             "Prove it",
             "carry",
             "Carry it to its place",
-            self.weight.lifting.clone(),
+            Lifting::words(self.weight_kg),
             heavy.then(|| "Too heavy for one: straight backs, the way cleared first, nobody under it on steps.".into()),
         )
     }

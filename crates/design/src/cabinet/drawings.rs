@@ -16,7 +16,7 @@ use oak_drum_cabinet::drawing::views::{
     FlatPiece, Side, Silhouette, elevation, fold_section, hull, parts_flat, section, sheets,
 };
 use oak_drum_cabinet::parts::{Part, parts};
-use oak_drum_document::Cabinet;
+use oak_drum_document::{Cabinet, WorkPlan};
 
 /// A drawing with its stable name.
 #[derive(Clone, Debug, PartialEq)]
@@ -206,8 +206,8 @@ fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Nam
 }
 
 /// The whole plan to be printed: sizes, what stands `against` building it, cut list, sheets, drawings, what to buy, steps with
-/// their cautions, templates at 1:1.
-pub fn plan(analysis: &Analysis, title: &str, against: &[String]) -> Option<Vec<Block>> {
+/// their cautions and what is done of them, templates at 1:1.
+pub fn plan(analysis: &Analysis, title: &str, against: &[String], work: &WorkPlan) -> Option<Vec<Block>> {
     let shop = shop(analysis)?;
     let c = shop.cabinet;
     let mut blocks = vec![
@@ -254,7 +254,7 @@ pub fn plan(analysis: &Analysis, title: &str, against: &[String]) -> Option<Vec<
         blocks.push(Block::Picture(named.drawing.clone()));
     }
     blocks.push(Block::Break);
-    let bill = bill(analysis)?;
+    let bill = bill(analysis, &work.prices)?;
     blocks.push(Block::Heading("To buy".into()));
     let mut rows = vec![["what", "how much", "each", "together"].map(String::from).to_vec()];
     let price = |p: Option<f64>| p.map_or(String::new(), |p| format!("{p:.2}"));
@@ -276,12 +276,13 @@ pub fn plan(analysis: &Analysis, title: &str, against: &[String]) -> Option<Vec<
     blocks.push(Block::Break);
     blocks.push(Block::Heading("Building it".into()));
     for (i, step) in steps(analysis)?.into_iter().enumerate() {
+        let tick = work.steps.iter().find(|t| t.step == step.id);
         blocks.push(Block::Step {
             title: format!("{}  {}", i + 1, step.title),
             text: step.text,
             caution: step.caution,
-            done: step.done,
-            note: step.note,
+            done: tick.is_some_and(|t| t.done),
+            note: tick.map_or_else(String::new, |t| t.note.clone()),
         });
     }
     blocks.extend(drawings.iter().filter(|n| n.drawing.real_size).map(|n| Block::RealSize(n.drawing.clone())));

@@ -48,6 +48,11 @@ impl Lifting {
         }
     }
 
+    /// A sentence for so many kilograms.
+    pub fn words(kg: f64) -> String {
+        format!("About {kg:.0} kg: {}.", Lifting::of(kg).how())
+    }
+
     /// How it is moved, as the end of a sentence.
     pub fn how(self) -> &'static str {
         match self {

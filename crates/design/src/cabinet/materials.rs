@@ -7,7 +7,7 @@ use crate::cabinet::seat::Kind;
 use crate::cabinet::seats::{Built, built};
 use oak_drum_acoustics::port::Section;
 use oak_drum_cabinet::board::{self, Board, Role, dot};
-use oak_drum_document::Shape;
+use oak_drum_document::{Prices, Shape};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -24,7 +24,7 @@ pub struct Item {
     pub each: Option<f64>,
     /// Price of all, where stated.
     pub total: Option<f64>,
-    /// Where its price is stated (JSON pointer); empty where it has none of its own.
+    /// Which of the prices is its own (JSON pointer into them); empty where it has none.
     pub pointer: String,
     /// Whether the quantity is an estimate.
     pub estimated: bool,
@@ -54,12 +54,11 @@ const SCREW_EVERY: f64 = 150.0;
 /// Wood glue on a joint, g/m² of glued edge (common practice, both faces).
 const GLUE: f64 = 200.0;
 
-/// What has to be bought for a design's cabinet; `None` without one.
-pub fn bill(analysis: &Analysis) -> Option<Bill> {
+/// What has to be bought for a design's cabinet, at these prices; `None` without one.
+pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
     let design = &analysis.design;
     let built = built(analysis)?;
     let cutting = cutting(analysis)?;
-    let prices = &design.prices;
     let mut items: Vec<Item> = Vec::new();
     let mut add = |what: String, quantity: f64, unit: &str, each: Option<f64>, pointer: &str, estimated: bool| {
         let total = each.map(|e| e * quantity);
@@ -70,7 +69,7 @@ pub fn bill(analysis: &Analysis) -> Option<Bill> {
             "sheets of {:.1} mm {}, {:.0} x {:.0}",
             stock.thickness_mm, stock.board, stock.sheet_length_mm, stock.sheet_width_mm
         );
-        add(size, f64::from(stock.sheets), "", prices.sheet, "/prices/sheet", false);
+        add(size, f64::from(stock.sheets), "", prices.sheet, "/sheet", false);
     }
     let cabinet = design.cabinet.as_ref()?;
     if let Shape::Tube { wall_mm } = cabinet.shape {
@@ -94,25 +93,25 @@ pub fn bill(analysis: &Analysis) -> Option<Bill> {
     let woofers = f64::from(design.array.count);
     let name =
         if design.woofer.name.is_empty() { "woofer".to_owned() } else { format!("woofer {}", design.woofer.name) };
-    add(name, woofers, "", prices.woofer.or(design.woofer.price), "/prices/woofer", false);
+    add(name, woofers, "", prices.woofer.or(design.woofer.price), "/woofer", false);
     if let Some(amplifier) = &design.brief.amplifier {
         let what = format!("amplifier, {:.0} W into {} ohm", amplifier.power_w, amplifier.load_ohm);
-        add(what, 1.0, "", prices.amplifier, "/prices/amplifier", false);
+        add(what, 1.0, "", prices.amplifier, "/amplifier", false);
     }
     for report in &analysis.wired.ports {
         if let Section::Round { diameter_mm } = report.port.section {
             let what =
                 format!("tube for the port, {diameter_mm:.0} mm inside, {:.0} mm long", report.realised.length * 1e3);
-            add(what, f64::from(report.port.count), "", prices.opening, "/prices/opening", false);
+            add(what, f64::from(report.port.count), "", prices.opening, "/opening", false);
         }
     }
     let radiators = built.seats.iter().filter(|s| s.kind == Kind::Radiator).count();
     if radiators > 0 {
-        add("passive radiators".into(), radiators as f64, "", prices.opening, "/prices/opening", false);
+        add("passive radiators".into(), radiators as f64, "", prices.opening, "/opening", false);
     }
     let grams = fill_grams(analysis);
     if grams > 0.0 {
-        add("fill".into(), grams * 1e-3, "kg", prices.fill_per_kg, "/prices/fill_per_kg", false);
+        add("fill".into(), grams * 1e-3, "kg", prices.fill_per_kg, "/fill_per_kg", false);
     }
     let joints = joints_mm(&built);
     let screws: u32 = built.solids.boards.iter().flat_map(|b| &b.holes).map(|h| h.screws).sum();
@@ -143,20 +142,12 @@ pub fn bill(analysis: &Analysis) -> Option<Bill> {
         add("gasket tape".into(), (gasket * 10.0).ceil() / 10.0, "m", None, "", true);
     }
     let area = finish_m2(analysis);
-    add(
-        "finish or veneer".into(),
-        (area * 100.0).round() / 100.0,
-        "m2",
-        prices.finish_per_m2,
-        "/prices/finish_per_m2",
-        false,
-    );
+    add("finish or veneer".into(), (area * 100.0).round() / 100.0, "m2", prices.finish_per_m2, "/finish_per_m2", false);
     if let Some(small) = prices.small_parts {
-        add("screws, glue, gaskets, terminals".into(), 1.0, "", Some(small), "/prices/small_parts", false);
+        add("screws, glue, gaskets, terminals".into(), 1.0, "", Some(small), "/small_parts", false);
     }
     let boards_kg = weight(analysis)?;
-    let weight_kg = boards_kg + design.woofer.weight_kg.unwrap_or(0.0) * woofers;
-    let lifting = format!("About {weight_kg:.0} kg: {}.", Lifting::of(weight_kg).how());
+    let weight_kg = whole_kg(analysis)?;
     Some(Bill {
         // the sum of nothing is a negative zero
         total: items.iter().filter_map(|i| i.total).sum::<f64>() + 0.0,
@@ -165,8 +156,14 @@ pub fn bill(analysis: &Analysis) -> Option<Bill> {
         items,
         boards_kg,
         weight_kg,
-        lifting,
+        lifting: Lifting::words(weight_kg),
     })
+}
+
+/// Weight of boards and woofers (as far as stated), kg; `None` without a cabinet.
+pub fn whole_kg(analysis: &Analysis) -> Option<f64> {
+    let design = &analysis.design;
+    Some(weight(analysis)? + design.woofer.weight_kg.unwrap_or(0.0) * f64::from(design.array.count))
 }
 
 /// Mass of all fill, g, as far as it is given by material.

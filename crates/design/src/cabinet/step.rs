@@ -19,10 +19,6 @@ pub struct Step {
     pub text: String,
     /// The caution that belongs here.
     pub caution: Option<String>,
-    /// Whether it is done.
-    pub done: bool,
-    /// What the builder noted.
-    pub note: String,
 }
 
 pub(super) const SAW: &str = "Saw: guard and riving knife on, push sticks, eyes and ears protected, nobody reaches over the blade. Dust drawn off; MDF dust wants a mask.";

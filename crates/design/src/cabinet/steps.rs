@@ -5,7 +5,7 @@ use crate::analysis::Analysis;
 use crate::cabinet::assembly::Assembly;
 use crate::cabinet::cutting::cutting;
 use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
-use crate::cabinet::materials::{bill, sheet_kg};
+use crate::cabinet::materials::{sheet_kg, whole_kg};
 use crate::cabinet::seat::Kind;
 use crate::cabinet::seats::built;
 use crate::cabinet::step::{Letters, ROUTER, SAW, Step, mm, words};
@@ -19,14 +19,14 @@ fn laps_in_words(board: &Board) -> String {
     words.collect::<Vec<_>>().join("; ")
 }
 
-/// The steps for a design's cabinet, with what is done; `None` without one.
+/// The steps for a design's cabinet; `None` without one.
 pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
     let cabinet = analysis.design.cabinet.as_ref()?;
-    let (built, cutting, bill) = (built(analysis)?, cutting(analysis)?, bill(analysis)?);
+    let (built, cutting) = (built(analysis)?, cutting(analysis)?);
     let letters = Letters { cutting: &cutting, built: &built };
     let mut list: Vec<Step> = Vec::new();
     let mut add = |stage: &str, id: &str, title: String, text: String, caution: Option<String>| {
-        list.push(Step { id: id.into(), stage: stage.into(), title, text, caution, done: false, note: String::new() });
+        list.push(Step { id: id.into(), stage: stage.into(), title, text, caution });
     };
     let tube = matches!(cabinet.shape, Shape::Tube { .. });
     let saw = &cabinet.saw;
@@ -205,12 +205,8 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
         },
         None,
     );
-    list.extend(Assembly { analysis, built: &built, letters: &letters, weight: &bill }.steps());
+    list.extend(Assembly { analysis, built: &built, letters: &letters, weight_kg: whole_kg(analysis)? }.steps());
     for step in &mut list {
-        if let Some(tick) = analysis.design.steps.iter().find(|t| t.step == step.id) {
-            step.done = tick.done;
-            step.note.clone_from(&tick.note);
-        }
         // the first letter of what was put together from smaller words
         step.text = crate::finding::capital(&step.text);
     }

@@ -4,6 +4,7 @@ use crate::analysis::Analysis;
 use crate::finding::{Finding, Rule};
 use crate::trial::{Case, Probe};
 use crate::{airway, brief, cabinet, drive, enclosure, quiet, woofer};
+use oak_drum_document::Prices;
 
 /// The rules, station by station in the order in which builders work through what stands against a design.
 const STATIONS: &[&[Rule]] =
@@ -22,12 +23,20 @@ pub fn case(analysis: &Analysis) -> Case<'_> {
     Case::new(analysis, PROBES)
 }
 
-/// All findings of a design, worst first.
+/// All findings of a design, worst first, where nothing has a price.
 pub fn findings(analysis: &Analysis) -> Vec<Finding> {
-    let case = case(analysis);
+    judged(&case(analysis))
+}
+
+/// All findings of a design at these prices, worst first.
+pub fn findings_at(analysis: &Analysis, prices: &Prices) -> Vec<Finding> {
+    judged(&case(analysis).at_prices(prices.clone()))
+}
+
+fn judged(case: &Case) -> Vec<Finding> {
     let mut list: Vec<Finding> = rules()
         .flat_map(|(kind, station, rule)| {
-            rule(&case).into_iter().map(|mut finding| {
+            rule(case).into_iter().map(|mut finding| {
                 finding.kind = (*kind).into();
                 finding.station = (*station).into();
                 finding

@@ -11,7 +11,7 @@ use crate::airway::speed::fastest;
 use crate::analysis::{Analysis, radiator_limit};
 use crate::cabinet::shaking::shake;
 use crate::enclosure::figures::{efficiency, lowest_wave, passband};
-use crate::evaluation::findings::findings;
+use crate::evaluation::findings::findings_at;
 use crate::finding::Finding;
 use crate::quiet::panels;
 use crate::woofer::arrangement::array;
@@ -21,7 +21,7 @@ use oak_drum_acoustics::families::{Suggestion, suggestions};
 use oak_drum_acoustics::level::{log_frequencies, pressure_level_db};
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::{Curves, Sweep, near_field_db, near_field_ratio};
-use oak_drum_document::{Checked, Design};
+use oak_drum_document::{Checked, Design, Prices};
 use std::f64::consts::TAU;
 
 /// The frequencies of a design that states none: 10 to 1 000 Hz in 384 steps.
@@ -29,10 +29,15 @@ pub fn default_frequencies() -> Vec<f64> {
     log_frequencies(10.0, 1000.0, 384)
 }
 
-/// Evaluates a design.
+/// Evaluates a design; nothing has a price.
 pub fn evaluate(design: &Checked) -> Evaluation {
+    evaluate_at(design, &Prices::default())
+}
+
+/// Evaluates a design at these prices.
+pub fn evaluate_at(design: &Checked, prices: &Prices) -> Evaluation {
     let analysis = Analysis::of(design);
-    let findings = findings(&analysis);
+    let findings = findings_at(&analysis, prices);
     Evaluation { findings: Some(findings), ..told(design, analysis) }
 }
 
@@ -41,9 +46,9 @@ pub fn outline(design: &Checked) -> Evaluation {
     told(design, Analysis::of(design))
 }
 
-/// The findings alone, worst first.
-pub fn found(design: &Checked) -> Vec<Finding> {
-    findings(&Analysis::of(design))
+/// The findings alone, worst first, at these prices.
+pub fn found(design: &Checked, prices: &Prices) -> Vec<Finding> {
+    findings_at(&Analysis::of(design), prices)
 }
 
 fn told(design: &Design, mut analysis: Analysis) -> Evaluation {

@@ -8,7 +8,7 @@ use serde_json::{Value, json};
 
 fn evaluated(array: Value, changes: &[(&str, Value)]) -> Evaluation {
     let mut document = json!({
-        "format": "oak-drum-design", "version": 4,
+        "format": "oak-drum-design", "version": 5,
         "brief": {"lowest_note_hz": 32, "amplifier": {"power_w": 200, "load_ohm": 4, "minimum_load_ohm": 4}},
         "woofer": {"name": "Test 12", "fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 3.4, "nominal_ohm": 4,
                    "sd_cm2": 530, "xmax_mm": 12, "power_w": 400, "cutout_mm": 282, "depth_mm": 160},
@@ -32,7 +32,7 @@ fn two_woofers_against_one() {
     let level = |array: Value, volts: f64| {
         let drive = json!({"kind": "voltage", "volts": volts});
         let mut document = json!({
-            "format": "oak-drum-design", "version": 4,
+            "format": "oak-drum-design", "version": 5,
             "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 3.4, "sd_cm2": 530},
             "enclosure": {"family": "sealed", "net_volume_l": 100}, "array": array,
         });
@@ -85,7 +85,7 @@ fn half_the_box_for_a_pair() {
 #[test]
 fn the_least_chamber() {
     let woofer = read_value(json!({
-        "format": "oak-drum-design", "version": 4, "enclosure": {"family": "sealed", "net_volume_l": 50},
+        "format": "oak-drum-design", "version": 5, "enclosure": {"family": "sealed", "net_volume_l": 50},
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 3.4, "sd_cm2": 530, "xmax_mm": 12,
                    "xmech_mm": 20, "cutout_mm": 282, "depth_mm": 160},
     }))

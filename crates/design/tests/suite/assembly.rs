@@ -87,7 +87,7 @@ fn wishes() -> impl Strategy<Value = Wish> {
 fn analysis(wish: &Wish) -> Analysis {
     let [w, h, d] = wish.outside;
     let mut document = json!({
-        "format": "oak-drum-design", "version": 4,
+        "format": "oak-drum-design", "version": 5,
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 330, "depth_mm": 120,
                    "cutout_mm": 230, "outside_diameter_mm": 260, "displacement_l": 3},
         "enclosure": {"family": "vented", "net_volume_l": 80, "port": wish.port},

@@ -10,13 +10,13 @@ use oak_drum_design::cabinet::materials::bill;
 use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::cabinet::steps::steps;
 use oak_drum_design::cabinet::view::view;
-use oak_drum_document::{Change, Checked, Design, Problem, apply, read_value};
+use oak_drum_document::{Change, Checked, Design, Prices, Problem, WorkPlan, apply, read_value};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 
 fn document(changes: &[(&str, Value)]) -> Value {
     let mut document = json!({
-        "format": "oak-drum-design", "version": 4,
+        "format": "oak-drum-design", "version": 5,
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "depth_mm": 120,
                    "cutout_mm": 283, "outside_diameter_mm": 315, "displacement_l": 3},
         "enclosure": {"family": "vented", "net_volume_l": 80, "port": {"section": {"shape": "round", "diameter_mm": 105},
@@ -145,7 +145,6 @@ fn bad_input_is_named() {
     said(&refused(&[("/cabinet/shape", stepped)]), "/cabinet/shape/at_mm", "between floor and top");
     said(&refused(&[("/cabinet/shape", json!({"kind": "tube", "wall_mm": 8}))]), "/cabinet/braces", "take them out");
     said(&refused(&[("/cabinet/fold", json!({"pattern": "u"}))]), "/cabinet/braces", "take them out");
-    said(&refused(&[("/steps", json!([{"step": "", "done": true}]))]), "/steps/0/step", "");
 }
 
 /// A woofer in a brace, a port through a wall, frames over one another: each is found with its depth, by hand.
@@ -192,14 +191,13 @@ fn places_reach_the_standing_waves() {
     assert!(apart > 0.5, "{apart} dB");
 }
 
-/// Steps are this very cabinet's: unique names, the cautions where the work is, ticks and notes put back.
+/// Steps are this very cabinet's: unique names, the cautions where the work is.
 #[test]
 fn steps_are_for_this_cabinet() {
-    let ticks = json!([{"step": "cut", "done": true, "note": "fence off by 0.3"}, {"step": "gone", "done": true}]);
-    let list = steps(&analysis(&[("/steps", ticks)])).unwrap();
+    let list = steps(&analysis(&[])).unwrap();
     let mut ids: Vec<&str> = list.iter().map(|s| s.id.as_str()).collect();
     let cut = list.iter().find(|s| s.id == "cut").unwrap();
-    assert!(cut.done && cut.note == "fence off by 0.3" && cut.caution.as_ref().unwrap().contains("push sticks"));
+    assert!(cut.caution.as_ref().unwrap().contains("push sticks"));
     let before = |a: &str, b: &str| {
         let at = |id: &str| ids.iter().position(|i| *i == id).unwrap_or_else(|| panic!("no step {id} in {ids:?}"));
         assert!(at(a) < at(b), "{a} before {b}");
@@ -233,9 +231,9 @@ fn steps_are_for_this_cabinet() {
 /// The bill adds up what has a price, and says what has none.
 #[test]
 fn the_bill_adds_up() {
-    let a =
-        analysis(&[("/prices", json!({"sheet": 50, "woofer": 120, "opening": 9})), ("/brief", json!({"budget": 300}))]);
-    let b = bill(&a).unwrap();
+    let a = analysis(&[("/brief", json!({"budget": 300}))]);
+    let prices = Prices { sheet: Some(50.0), woofer: Some(120.0), opening: Some(9.0), ..Prices::default() };
+    let b = bill(&a, &prices).unwrap();
     let sheets: u32 = cutting(&a).unwrap().stocks.iter().map(|s| s.sheets).sum();
     assert!((b.total - (50.0 * f64::from(sheets) + 120.0 + 9.0)).abs() < 1e-9, "{b:?}");
     assert!(b.unpriced >= 1 && b.budget == Some(300.0));
@@ -302,7 +300,7 @@ fn a_woofer_inside_is_reached_through_the_back() {
     assert!((woofer.at[2] - rear).abs() < 1e-6 && woofer.inward[2] > 0.99, "{woofer:?}");
     let part = cutting(&a).unwrap().parts.into_iter().find(|p| p.part.name.contains("Back")).unwrap();
     assert!(part.part.edges.contains("18 screws, on a gasket"), "{}", part.part.edges);
-    let bill = bill(&a).unwrap();
+    let bill = bill(&a, &Prices::default()).unwrap();
     let amount = |what: &str| bill.items.iter().find(|i| i.what.contains(what)).unwrap().quantity;
     assert_eq!(amount("panel that comes off"), 18.0);
     assert!(amount("gasket") >= 2.0 * (0.42 + 0.6));
@@ -333,7 +331,7 @@ fn a_mouth_in_the_back_is_among_the_holes() {
 fn a_plan_says_what_stands_against_it() {
     let a = analysis(&[]);
     let said = |against: &[String]| {
-        let blocks = plan(&a, "Plan", against).unwrap();
+        let blocks = plan(&a, "Plan", against, &WorkPlan::default()).unwrap();
         let first =
             blocks.iter().position(|b| matches!(b, Block::Caution(words) if words.starts_with("Not to be built")));
         (first, blocks.iter().position(|b| matches!(b, Block::Picture(_))).unwrap())

@@ -8,7 +8,7 @@ use serde_json::{Value, json};
 
 fn design(changes: &[(&str, Value)]) -> Checked {
     let mut document = json!({
-        "format": "oak-drum-design", "version": 4,
+        "format": "oak-drum-design", "version": 5,
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "depth_mm": 120},
         "enclosure": {"family": "sealed", "net_volume_l": 80},
         "cabinet": {"width_mm": 420, "height_mm": 600, "depth_mm": 485, "panel_mm": 18, "baffle_mm": 36, "braces": [

@@ -1,13 +1,13 @@
 //! Reading documents: what is accepted, what is refused and in which words, upgrades, the published schemas.
 
-use oak_drum_document::{Code, read, schema};
+use oak_drum_document::{Code, VERSION, WorkPlan, read, schema};
 use serde_json::{Value, json};
 use std::path::Path;
 
 fn good() -> Value {
     json!({
         "format": "oak-drum-design",
-        "version": 4,
+        "version": 5,
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
         "enclosure": {
             "family": "vented",
@@ -53,7 +53,7 @@ fn bad_values_are_named_at_their_field() {
         ("/woofer/qts", json!(0.5), Contradiction, "must lie below"),
         ("/woofer/l2_mh", json!(1), Contradiction, "both or neither"),
         ("/frequencies_hz", json!([]), OutOfRange, "at least 1"),
-        ("/version", json!(5), UnknownFormat, "from 1 to 4"),
+        ("/version", json!(VERSION + 1), UnknownFormat, "from 1 to 5"),
         (
             "/array",
             json!({"count": 3, "isobaric": {"mounting": "face_to_face", "chamber_l": 2}}),
@@ -119,7 +119,7 @@ fn version_one_is_upgraded() {
     });
     let design = read(&old.to_string()).unwrap();
     let now = serde_json::to_value(&design).unwrap();
-    assert_eq!(now["version"], 4);
+    assert_eq!(now["version"], VERSION);
     assert_eq!(now["drive"], json!({"kind": "voltage", "volts": 10.0}));
     assert_eq!(now["source"]["source_resistance_ohm"], 0.2);
     assert_eq!(now["enclosure"]["port"]["outer_end"]["kind"], "flared");
@@ -142,12 +142,26 @@ fn version_two_is_upgraded() {
             "enclosure": {"family": "sealed", "net_volume_l": 200},
         });
         let design = read(&old.to_string()).unwrap();
-        assert_eq!((design.version, design.array.count, design.array.woofers_in_series), (4, 4, in_series));
+        assert_eq!((design.version, design.array.count, design.array.woofers_in_series), (VERSION, 4, in_series));
         // a wiring version 2 did not have is refused, in its place
         let mut odd = old;
         odd["array"]["wiring"] = json!("star");
         assert_eq!(read(&odd.to_string()).unwrap_err()[0].pointer, "/array/wiring");
     }
+}
+
+/// Version 4 kept prices and steps: they are no part of the design, and are still read from it.
+#[test]
+fn version_four_is_upgraded() {
+    let mut old = good();
+    old["version"] = json!(4);
+    old["prices"] = json!({"sheet": 58});
+    old["steps"] = json!([{"step": "cut", "done": true}]);
+    let kept = WorkPlan::within(&old);
+    assert_eq!((kept.prices.sheet, kept.steps.len()), (Some(58.0), 1));
+    assert_eq!(read(&old.to_string()).unwrap(), read(&good().to_string()).unwrap());
+    old["version"] = json!(5);
+    assert_eq!(read(&old.to_string()).unwrap_err().len(), 2, "version 5 does not know them");
 }
 
 /// Version 3 had one set of losses for both chambers.
@@ -190,7 +204,11 @@ fn version_three_is_upgraded() {
 #[test]
 fn the_published_schemas_are_current() {
     let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/schema");
-    for (name, schema) in [("design", schema::design()), ("result", oak_drum_design::evaluation::schema())] {
+    for (name, schema) in [
+        ("design", schema::design()),
+        ("work-plan", schema::of::<WorkPlan>()),
+        ("result", oak_drum_design::evaluation::schema()),
+    ] {
         let path = folder.join(format!("{name}.json"));
         let fresh = format!("{schema:#}\n");
         if std::env::var_os("OAK_DRUM_WRITE").is_some() {

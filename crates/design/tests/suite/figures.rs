@@ -12,7 +12,7 @@ use serde_json::{Value, json};
 use std::f64::consts::{PI, TAU};
 
 fn base() -> Value {
-    json!({"format": "oak-drum-design", "version": 4,
+    json!({"format": "oak-drum-design", "version": 5,
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1,
             "xmax_mm": 12, "power_w": 400, "nominal_ohm": 8, "cutout_mm": 280, "outside_diameter_mm": 315, "depth_mm": 150,
             "magnet_diameter_mm": 160},

@@ -2,9 +2,10 @@
 
 use crate::remedies::holds;
 use oak_drum_design::analysis::Analysis;
-use oak_drum_design::evaluation::findings::{case, findings, rules};
+use oak_drum_design::cabinet::materials::bill;
+use oak_drum_design::evaluation::findings::{case, findings, findings_at, rules};
 use oak_drum_design::finding::Severity;
-use oak_drum_document::{Change, apply, read_value};
+use oak_drum_document::{Change, Prices, apply, read_value};
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
 
@@ -12,7 +13,7 @@ use std::collections::BTreeSet;
 fn quiet() -> Value {
     json!({
         "format": "oak-drum-design",
-        "version": 4,
+        "version": 5,
         "brief": {"lowest_note_hz": 32, "level_db": 100, "distance_m": 2, "largest_outside_l": 200,
                   "amplifier": {"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4}},
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1.2,
@@ -136,7 +137,7 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ("not_folded", vec![line()]),
         ("parts_collide", vec![("/cabinet/openings_at", json!([{"face": "baffle", "across_mm": 40, "up_mm": 120}]))]),
         ("gap_under_woofer", vec![("/cabinet/woofers_at", json!([{"face": "floor", "across_mm": 210, "up_mm": 240}]))]),
-        ("over_budget", vec![("/prices", json!({"sheet": 60, "woofer": 150})), ("/brief/budget", json!(200))]),
+        ("over_budget", vec![("/woofer/price", json!(250)), ("/brief/budget", json!(200))]),
         (
             "boards_cross",
             vec![
@@ -313,7 +314,7 @@ fn rules_begin_at_their_limits() {
         ("response_humps", vec![sealed(40.0)], "/enclosure/net_volume_l", 60.0, 8.0, 0.02),
         ("panel_sings", vec![], "/brief/plays_to_hz", 40.0, 400.0, 0.001),
         ("box_over_brief", vec![], "/brief/largest_outside_l", 200.0, 95.0, 0.006),
-        ("over_budget", vec![("/prices", json!({"sheet": 60, "woofer": 150}))], "/brief/budget", 1000.0, 100.0, 0.001),
+        ("over_budget", vec![("/woofer/price", json!(250))], "/brief/budget", 1000.0, 100.0, 0.001),
         ("brief_level", vec![], "/brief/level_db", 80.0, 130.0, 0.01),
         ("heavy", vec![], "/woofer/weight_kg", 0.1, 60.0, 0.001),
     ];
@@ -335,5 +336,21 @@ fn rules_begin_at_their_limits() {
         let limit = finding.limit.as_ref().unwrap_or_else(|| panic!("{kind} has no limit")).value;
         let off = (finding.figure.value / limit - 1.0).abs();
         assert!(off < margin, "{kind} begins at {loud}: {} against {limit}", finding.figure.value);
+    }
+}
+
+/// What things cost comes with the work plan: the sum is the prices', and a remedy's prediction is what the bill then comes to.
+#[test]
+fn a_budget_is_held_against_the_prices() {
+    let wide = [("/brief/budget", json!(150)), ("/cabinet/saw", json!({"keep_grain": true, "sheet_width_mm": 700}))];
+    let analysis = with(&wide);
+    let over = |prices: &Prices| findings_at(&analysis, prices).into_iter().find(|f| f.kind == "over_budget");
+    assert!(over(&Prices::default()).is_none(), "nothing has a price");
+    let prices = Prices { sheet: Some(60.0), woofer: Some(150.0), ..Prices::default() };
+    let found = over(&prices).unwrap();
+    assert_eq!(found.figure.value, bill(&analysis, &prices).unwrap().total);
+    for remedy in &found.remedies {
+        let after = bill(&analysis.with(&remedy.changes).unwrap(), &prices).unwrap().total;
+        assert!(remedy.predicted.starts_with(&format!("{after:.0} in all")), "{after}: {}", remedy.predicted);
     }
 }

@@ -13,7 +13,7 @@ use std::process::Command;
 
 fn document(woofer: Value, enclosure: Value, array: Value, source: Value) -> Value {
     json!({
-        "format": "oak-drum-design", "version": 4, "woofer": woofer, "enclosure": enclosure, "array": array,
+        "format": "oak-drum-design", "version": 5, "woofer": woofer, "enclosure": enclosure, "array": array,
         "source": source, "drive": {"kind": "voltage", "volts": 2.83},
         "air": {"kind": "given", "speed_of_sound_m_per_s": C, "density_kg_per_m3": RHO},
     })

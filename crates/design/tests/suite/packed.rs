@@ -73,14 +73,14 @@ fn cost_is_known_before_the_work() {
             "stuffing": {"kind": "resistivity", "flow_resistivity_pa_s_per_m2": 500 + 300 * i}})
         })
         .collect();
-    let mut worst = json!({"format": "oak-drum-design", "version": 4,
+    let mut worst = json!({"format": "oak-drum-design", "version": 5,
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
         "enclosure": {"family": "transmission_line", "length_mm": 19_500, "woofer_at_mm": 9000, "wall_losses": true, "fills": fills,
             "profile": {"shape": "free", "stations": stations}}});
     assert!(Cost::of(&oak_drum_document::read_value(worst.clone()).unwrap()).is_light());
     worst["frequencies_hz"] = (0..20_000).map(|i| json!(5.0 + 0.05 * f64::from(i))).collect();
     assert!(!Cost::of(&oak_drum_document::read_value(worst).unwrap()).is_light());
-    let mut many = json!({"format": "oak-drum-design", "version": 4,
+    let mut many = json!({"format": "oak-drum-design", "version": 5,
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
         "enclosure": {"family": "sealed", "net_volume_l": 600}});
     many["array"] = json!({"count": 32});

@@ -9,7 +9,7 @@ use serde_json::{Value, json};
 /// A floor-stander, 924 mm high inside, a woofer near its top and a port near its floor.
 fn tall() -> Value {
     json!({
-        "format": "oak-drum-design", "version": 4,
+        "format": "oak-drum-design", "version": 5,
         "brief": {"lowest_note_hz": 40, "plays_to_hz": 300},
         "woofer": {"fs_hz": 36, "qms": 5, "qes": 0.38, "vas_l": 40, "re_ohm": 5.8, "sd_cm2": 220, "le_mh": 0.6,
                    "xmax_mm": 6, "power_w": 100, "nominal_ohm": 8, "displacement_l": 1.2, "depth_mm": 90},

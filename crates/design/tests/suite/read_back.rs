@@ -10,7 +10,7 @@ use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::drawings::{drawings, plan};
 use oak_drum_design::cabinet::seats::built;
-use oak_drum_document::{Change, apply, read_value};
+use oak_drum_document::{Change, WorkPlan, apply, read_value};
 use serde_json::{Value, json};
 use std::path::{Path, PathBuf};
 use std::process::Command;
@@ -22,7 +22,7 @@ fn project() -> PathBuf {
 /// A box, and what the cases change of it.
 fn analysis(changes: &[(&str, Value)]) -> Analysis {
     let mut document = json!({
-        "format": "oak-drum-design", "version": 4, "name": "Read back",
+        "format": "oak-drum-design", "version": 5, "name": "Read back",
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "depth_mm": 120,
                    "cutout_mm": 283, "outside_diameter_mm": 315, "magnet_diameter_mm": 150},
         "enclosure": {"family": "vented", "net_volume_l": 70,
@@ -118,7 +118,10 @@ fn what_is_written_reads_back() {
                 }
             }
         }
-        write(format!("{name}-plan.pdf"), pdf::write("Plan", Paper::A4, &plan(analysis, "Plan", &[]).unwrap()));
+        write(
+            format!("{name}-plan.pdf"),
+            pdf::write("Plan", Paper::A4, &plan(analysis, "Plan", &[], &WorkPlan::default()).unwrap()),
+        );
     }
     let instances = instances();
     let packing: Vec<Value> = instances

@@ -133,7 +133,7 @@ prop_compose! {
         panel in 12.0..25.0f64, outside in proptest::option::of(20.0..400.0f64), braces in any::<bool>(),
         inside in any::<bool>(),
     ) -> Option<Checked> {
-        let base = json!({"format": "oak-drum-design", "version": 4, "woofer": woofer,
+        let base = json!({"format": "oak-drum-design", "version": 5, "woofer": woofer,
             "enclosure": {"family": "sealed", "net_volume_l": 50}, "drive": {"kind": "voltage", "volts": volts},
             "brief": {"lowest_note_hz": note, "level_db": level, "distance_m": 2, "largest_outside_l": outside,
                 "amplifier": {"power_w": 400, "load_ohm": 8, "minimum_load_ohm": 4}}});

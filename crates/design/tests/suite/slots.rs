@@ -7,12 +7,12 @@ use oak_drum_design::cabinet::materials::bill;
 use oak_drum_design::cabinet::seat::Kind;
 use oak_drum_design::cabinet::seats::{Built, built};
 use oak_drum_design::evaluation::findings::findings;
-use oak_drum_document::{Change, apply, read_value};
+use oak_drum_document::{Change, Prices, apply, read_value};
 use serde_json::{Value, json};
 
 fn analysis(port: Value, changes: &[(&str, Value)]) -> Analysis {
     let mut document = json!({
-        "format": "oak-drum-design", "version": 4,
+        "format": "oak-drum-design", "version": 5,
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 330, "depth_mm": 120,
                    "cutout_mm": 230, "outside_diameter_mm": 260, "displacement_l": 3},
         "enclosure": {"family": "vented", "net_volume_l": 80, "port": port},
@@ -98,7 +98,7 @@ fn a_slot_through_the_back() {
     assert_near(low, [18.0, 48.0, 485.0 - 300.0], "low");
     assert_near(high, [402.0, 60.0, 485.0 - 18.0], "high");
     assert!(hole(&built, "port").iter().all(|p| p[2] == 485.0 && (p[1] == 18.0 || p[1] == 48.0)));
-    assert!(!bill(&a).unwrap().items.iter().any(|i| i.what.contains("tube")));
+    assert!(!bill(&a, &Prices::default()).unwrap().items.iter().any(|i| i.what.contains("tube")));
 }
 
 /// A triangle in a corner of 130: a triangular hole, one board of 130 · √2 inside over it with edges at 45 degrees, which is 2 · 12
@@ -132,7 +132,7 @@ fn a_corner_triangle() {
     let air = 2.0 * 130.0 * 130.0 / 2.0 * 232.0;
     let line = a.ledger.as_ref().unwrap().lines.iter().find(|l| l.id == "port").unwrap();
     assert!((line.litres + (wood + air) * 1e-6).abs() < 1e-6, "{} {}", line.litres, (wood + air) * 1e-6);
-    assert!(!bill(&a).unwrap().items.iter().any(|i| i.what.contains("tube")));
+    assert!(!bill(&a, &Prices::default()).unwrap().items.iter().any(|i| i.what.contains("tube")));
     assert!(matches!(built.seats.iter().find(|s| s.kind == Kind::Port).unwrap().opening, Opening::Triangle { .. }));
 }
 

@@ -6,7 +6,7 @@ use serde_json::{Value, json};
 
 fn design(enclosure: Value) -> Checked {
     read_value(json!({
-        "format": "oak-drum-design", "version": 4, "enclosure": enclosure,
+        "format": "oak-drum-design", "version": 5, "enclosure": enclosure,
         "woofer": {"fs_hz": 28, "qms": 5, "qes": 0.4, "vas_l": 62, "re_ohm": 5.6, "sd_cm2": 343, "xmax_mm": 10,
             "power_w": 250, "nominal_ohm": 8, "le_mh": 0.2},
         "drive": {"kind": "voltage", "volts": 10},

@@ -7,6 +7,7 @@ use crate::problem::Problem;
 use crate::state::State;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, delete, get, patch, post};
+use oak_drum_document::WorkPlan;
 use oak_drum_store::tables::build::{self, BuildDetail, BuildSummary};
 use serde::Deserialize;
 use serde_json::Value;
@@ -38,10 +39,11 @@ pub struct NewBuild {
 pub async fn create(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let read = move || {
         let NewBuild { name, document } = body.json()?;
-        Ok((asking::name(&name)?, asking::design(document)?))
+        let kept = WorkPlan::within(&document);
+        Ok((asking::name(&name)?, (asking::design(document)?, kept)))
     };
-    let (name, design) = pool.take(read).await?;
-    let made = state.with(move |c, owner| build::create(c, owner, &name, &[design])).await?;
+    let (name, first) = pool.take(read).await?;
+    let made = state.with(move |c, owner| build::create(c, owner, &name, &[first])).await?;
     Ok(HttpResponse::Created().json(made))
 }
 

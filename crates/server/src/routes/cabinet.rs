@@ -1,6 +1,6 @@
 //! From a design to a cabinet: how it stands, what is sawn, drawn, bought and done. Stateless, like evaluation.
 
-use crate::asking;
+use crate::asking::{self, AtWork};
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
@@ -13,7 +13,7 @@ use oak_drum_design::cabinet::materials::Bill;
 use oak_drum_design::cabinet::{cutting, drawings, materials, step, steps, view};
 use oak_drum_design::evaluation::findings::findings;
 use oak_drum_design::finding::Severity;
-use oak_drum_document::Design;
+use oak_drum_document::{Checked, Design, WorkPlan};
 use oak_drum_store::Error;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -28,13 +28,33 @@ async fn of<T: Send + 'static>(
     body: Body,
     work: impl FnOnce(&Analysis) -> Option<T> + Send + 'static,
 ) -> Result<T, Problem> {
+    let read = move || Ok((asking::design(body.json()?)?, ()));
+    about(pool, question, read, move |a, ()| work(a)).await
+}
+
+/// The same of a design with what the workshop keeps beside it.
+async fn at_work<T: Send + 'static>(
+    pool: &Pool,
+    body: Body,
+    work: impl FnOnce(&Analysis, WorkPlan) -> Option<T> + Send + 'static,
+) -> Result<T, Problem> {
+    about(pool, Question::Work, move || body.json::<AtWork>()?.read(), work).await
+}
+
+async fn about<B: Send + 'static, T: Send + 'static>(
+    pool: &Pool,
+    question: Question,
+    read: impl FnOnce() -> Result<(Checked, B), Problem> + Send + 'static,
+    work: impl FnOnce(&Analysis, B) -> Option<T> + Send + 'static,
+) -> Result<T, Problem> {
     let none = || Problem::field("/cabinet", "there is no cabinet; state its outside");
-    let read = move || {
-        let design = asking::design(body.json()?)?;
-        if design.cabinet.is_none() { Err(none()) } else { Ok(design) }
-    };
-    let design = pool.take(read).await?;
-    let made = pool.work(question, design, |d| work(&Analysis::of(d))).await?;
+    let (design, beside) = pool
+        .take(move || {
+            let (design, beside) = read()?;
+            if design.cabinet.is_none() { Err(none()) } else { Ok((design, beside)) }
+        })
+        .await?;
+    let made = pool.work(question, design, |d| work(&Analysis::of(d), beside)).await?;
     made.ok_or_else(none)
 }
 
@@ -69,9 +89,9 @@ pub async fn saw(pool: Pool, many: Query<Many>, body: Body) -> Result<HttpRespon
     Ok(HttpResponse::Ok().json(found))
 }
 
-/// What is done at the bench, and what has to be bought.
+/// What is done step by step, and what has to be bought.
 #[derive(Serialize, ToSchema)]
-pub struct Bench {
+pub struct Building {
     /// The steps, in order.
     #[schema(schema_with = crate::schemas::steps)]
     pub steps: Vec<step::Step>,
@@ -81,13 +101,14 @@ pub struct Bench {
 }
 
 /// Steps, materials and cost of a design's cabinet.
-#[utoipa::path(operation_id = "bench", request_body = ref("#/components/schemas/Design"),
-    responses((status = 200, body = Bench), (status = 422, body = Problem)))]
-#[post("/bench")]
-pub async fn bench(pool: Pool, body: Body) -> Result<Json<Bench>, Problem> {
-    let made =
-        of(&pool, Question::Work, body, |a| Some(Bench { steps: steps::steps(a)?, bill: materials::bill(a)? })).await?;
-    Ok(Json(made))
+#[utoipa::path(operation_id = "building", request_body = AtWork,
+    responses((status = 200, body = Building), (status = 422, body = Problem)))]
+#[post("/building")]
+pub async fn building(pool: Pool, body: Body) -> Result<Json<Building>, Problem> {
+    let both = |a: &Analysis, work: WorkPlan| {
+        Some(Building { steps: steps::steps(a)?, bill: materials::bill(a, &work.prices)? })
+    };
+    Ok(Json(at_work(&pool, body, both).await?))
 }
 
 /// A drawing for the screen.
@@ -165,14 +186,13 @@ pub struct Wanted {
 }
 
 /// A drawing of a design's cabinet as a file.
-#[utoipa::path(operation_id = "drawingFile", params(Wanted),
-    request_body = ref("#/components/schemas/Design"),
+#[utoipa::path(operation_id = "drawingFile", params(Wanted), request_body = AtWork,
     responses((status = 200, body = String), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[post("/drawings/file")]
 pub async fn file(pool: Pool, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
     let wanted = wanted.into_inner();
     let name = wanted.drawing.clone();
-    let made = of(&pool, Question::Work, body, move |a| Some(write(a, &wanted))).await??;
+    let made = at_work(&pool, body, move |a, work| Some(write(a, &wanted, &work))).await??;
     let Some((kind, bytes)) = made else {
         return Err(Problem::field("/drawing", &format!("there is no drawing called \"{name}\" of this cabinet")));
     };
@@ -181,7 +201,7 @@ pub async fn file(pool: Pool, wanted: Query<Wanted>, body: Body) -> Result<HttpR
 
 type File = (&'static str, Vec<u8>);
 
-fn write(analysis: &Analysis, wanted: &Wanted) -> Result<Option<File>, Problem> {
+fn write(analysis: &Analysis, wanted: &Wanted, work: &WorkPlan) -> Result<Option<File>, Problem> {
     let paper = match wanted.paper {
         Some(PaperSize::Letter) => pdf::Paper::Letter,
         _ => pdf::Paper::A4,
@@ -190,7 +210,7 @@ fn write(analysis: &Analysis, wanted: &Wanted) -> Result<Option<File>, Problem> 
     if wanted.drawing == "plan" {
         let broken = findings(analysis).into_iter().filter(|f| f.severity == Severity::Broken);
         let against: Vec<String> = broken.map(|f| f.sentence).collect();
-        let blocks = drawings::plan(analysis, &title, &against);
+        let blocks = drawings::plan(analysis, &title, &against, work);
         return Ok(blocks.map(|blocks| ("application/pdf", pdf::write(&title, paper, &blocks))));
     }
     let all = drawings::drawings(analysis).unwrap_or_default();

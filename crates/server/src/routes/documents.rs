@@ -16,14 +16,15 @@ pub async fn openapi(described: Data<Described>) -> HttpResponse {
 }
 
 /// The JSON Schema of a format.
-#[utoipa::path(operation_id = "schema", params(("name" = String, Path, description = "design, result or woofer")),
+#[utoipa::path(operation_id = "schema", params(("name" = String, Path, description = "design, work-plan, result or woofer")),
     responses((status = 200, body = Value), (status = 404, body = Problem)))]
 #[get("/schema/{name}")]
 pub async fn schema(name: Path<String>) -> Result<Json<Value>, Problem> {
     match name.as_str() {
         "design" => Ok(Json(oak_drum_document::schema::design())),
+        "work-plan" => Ok(Json(oak_drum_document::schema::of::<oak_drum_document::WorkPlan>())),
         "result" => Ok(Json(oak_drum_design::evaluation::schema())),
         "woofer" => Ok(Json(oak_drum_shelf::schema())),
-        _ => Err(Problem::not_found("there are three schemas: design, result and woofer")),
+        _ => Err(Problem::not_found("there are four schemas: design, work-plan, result and woofer")),
     }
 }

@@ -1,6 +1,6 @@
 //! Evaluation: stateless; a design goes in, a result comes out.
 
-use crate::asking;
+use crate::asking::{self, AtWork};
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
@@ -90,13 +90,14 @@ pub struct Found {
     pub findings: Vec<Finding>,
 }
 
-/// The findings of a design.
-#[utoipa::path(operation_id = "findings",
-    request_body(content = ref("#/components/schemas/Design")),
+/// The findings of a design, at the prices of its work plan.
+#[utoipa::path(operation_id = "findings", request_body = AtWork,
     responses((status = 200, body = Found), (status = 422, body = Problem)))]
 #[post("/findings")]
 pub async fn findings(pool: Pool, body: Body) -> Result<Json<Found>, Problem> {
-    let findings = asking::about(&pool, Question::Station, body, oak_drum_design::found).await?;
+    let (design, work) = pool.take(move || body.json::<AtWork>()?.read()).await?;
+    let judge = move |design: &Checked| oak_drum_design::found(design, &work.prices);
+    let findings = pool.work(Question::Station, design, judge).await?;
     Ok(Json(Found { findings }))
 }
 

@@ -12,6 +12,7 @@ pub mod quiet;
 pub mod revisions;
 pub mod trials;
 pub mod woofers;
+pub mod work_plans;
 
 use utoipa_actix_web::service_config::ServiceConfig;
 
@@ -35,7 +36,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(quiet::quiet)
         .service(cabinet::cabinet)
         .service(cabinet::saw)
-        .service(cabinet::bench)
+        .service(cabinet::building)
         .service(cabinet::sheets)
         .service(cabinet::file)
         .service(quiet::mode)
@@ -50,6 +51,8 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(revisions::history)
         .service(revisions::delete)
         .service(revisions::restore)
+        .service(work_plans::get)
+        .service(work_plans::save)
         .service(files::preview)
         .service(files::import)
         .service(files::export)

@@ -7,7 +7,9 @@ use crate::problem::Problem;
 use crate::state::State;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, delete, get, post, put};
-use oak_drum_store::tables::revision::{self, HistoryEntry, Revision};
+use oak_drum_document::WorkPlan;
+use oak_drum_store::Connection;
+use oak_drum_store::tables::revision::{self, Beside, HistoryEntry, Revision};
 use serde::Deserialize;
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -20,6 +22,8 @@ pub struct NewRevision {
     /// Its design.
     #[schema(schema_with = crate::schemas::design)]
     pub document: Value,
+    /// The revision it was copied from, whose prices it takes over.
+    pub copied_from: Option<Uuid>,
 }
 
 /// Adds a revision to a build, under the next letter.
@@ -27,8 +31,17 @@ pub struct NewRevision {
     request_body = NewRevision, responses((status = 201, body = Revision), (status = 422, body = Problem)))]
 #[post("/builds/{id}/revisions")]
 pub async fn create(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
-    let design = pool.take(move || asking::design(body.json::<NewRevision>()?.document)).await?;
-    let made = state.with(move |c, _| revision::create(c, *id, &design)).await?;
+    let read = move || {
+        let NewRevision { document, copied_from } = body.json()?;
+        let kept = WorkPlan::within(&document);
+        Ok((asking::design(document)?, kept, copied_from))
+    };
+    let (design, kept, copied_from) = pool.take(read).await?;
+    let make = move |c: &mut Connection, _| {
+        let beside = copied_from.map_or(Beside::Plan(&kept), Beside::AsCopyOf);
+        revision::create(c, *id, &design, beside)
+    };
+    let made = state.with(make).await?;
     Ok(HttpResponse::Created().json(made))
 }
 

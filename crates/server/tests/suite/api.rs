@@ -12,7 +12,7 @@ const BINARY: &str = env!("CARGO_BIN_EXE_oak-drum-server");
 
 fn design(litres: f64) -> Value {
     json!({
-        "format": "oak-drum-design", "version": 4,
+        "format": "oak-drum-design", "version": 5,
         "woofer": {"name": "Test 12", "fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
         "enclosure": {"family": "sealed", "net_volume_l": litres},
     })
@@ -90,11 +90,15 @@ fn refuses_bad_input_with_words(client: &Client) {
         ("POST", "/api/evaluate", hertz.to_string(), json, 422, "/frequencies_hz"),
         ("POST", "/api/evaluate", huge, json, 413, ""),
         ("POST", "/api/cabinet", design(50.0).to_string(), json, 422, "/cabinet"),
-        ("POST", "/api/bench", design(50.0).to_string(), json, 422, "/cabinet"),
+        ("POST", "/api/building", json!({"document": design(50.0)}).to_string(), json, 422, "/cabinet"),
+        ("POST", "/api/building", json!({"document": boxed(350.0), "work": {"prices": {"sheet": -1}}}).to_string(), json, 422, "/work/prices/sheet"),
+        ("POST", "/api/findings", json!({"document": design(50.0), "werk": {}}).to_string(), json, 400, ""),
+        ("PUT", &format!("/api/revisions/{nobody}/work"), json!({"base_version": 0, "work": {}}).to_string(), json, 404, ""),
+        ("PUT", &format!("/api/revisions/{nobody}/work"), json!({"base_version": 0, "work": {"steps": [{"step": ""}]}}).to_string(), json, 422, "/work/steps/0/step"),
         ("POST", "/api/cutting?cabinets=0", boxed(350.0).to_string(), json, 422, "/cabinets"),
         ("POST", "/api/cutting", boxed(-350.0).to_string(), json, 422, "/cabinet/width_mm"),
-        ("POST", "/api/drawings/file?drawing=nothing&format=svg", boxed(350.0).to_string(), json, 422, "/drawing"),
-        ("POST", "/api/drawings/file?drawing=front&format=dwg", boxed(350.0).to_string(), json, 422, ""),
+        ("POST", "/api/drawings/file?drawing=nothing&format=svg", json!({"document": boxed(350.0)}).to_string(), json, 422, "/drawing"),
+        ("POST", "/api/drawings/file?drawing=front&format=dwg", json!({"document": boxed(350.0)}).to_string(), json, 422, ""),
         ("POST", "/api/suggest", "{\"format\":\"oak-drum-design\",\"version\":2}".to_owned(), json, 422, "/woofer"),
         ("POST", "/api/builds", json!({"name": "", "document": design(50.0)}).to_string(), json, 422, "/name"),
         ("POST", "/api/builds", json!({"name": "a\0b", "document": design(50.0)}).to_string(), json, 422, "/name"),
@@ -104,7 +108,7 @@ fn refuses_bad_input_with_words(client: &Client) {
         ("PUT", "/api/revisions/not-an-id", json!({"base_version": 1, "document": design(9.0)}).to_string(), json, 404, ""),
         ("PATCH", &format!("/api/builds/{nobody}"), json!({"name": "x"}).to_string(), json, 404, ""),
         ("POST", "/api/woofers", json!({"document": {"format": "oak-drum-woofer", "version": 1, "woofer": {"name": "A"}, "sets": [{"provenance": "data_sheet", "figures": {}}]}}).to_string(), json, 422, "/sets/0/figures/fs_hz"),
-        ("POST", "/api/woofers/keep", json!({"document": {"format": "oak-drum-design", "version": 4, "woofer": {}, "enclosure": {"family": "sealed", "net_volume_l": 9}}}).to_string(), json, 422, "/woofer/fs_hz"),
+        ("POST", "/api/woofers/keep", json!({"document": {"format": "oak-drum-design", "version": 5, "woofer": {}, "enclosure": {"family": "sealed", "net_volume_l": 9}}}).to_string(), json, 422, "/woofer/fs_hz"),
         ("POST", "/api/woofers/derive", json!({"sheet": {"fs": 3}}).to_string(), json, 422, "/sheet"),
         ("PUT", &format!("/api/woofers/{nobody}/favourite"), json!({"favourite": true}).to_string(), json, 404, ""),
         ("POST", &format!("/api/builds/{nobody}/trial"), json!({"goal": {"lowest_note_hz": 30, "level_db": 300, "distance_m": 1, "largest_outside_l": 90}, "counts": [1], "families": ["sealed"]}).to_string(), json, 422, "/goal/level_db"),

@@ -19,7 +19,7 @@ fn woofer() -> Value {
 }
 
 fn design(enclosure: Value) -> Value {
-    json!({"format": "oak-drum-design", "version": 4, "woofer": woofer(), "enclosure": enclosure})
+    json!({"format": "oak-drum-design", "version": 5, "woofer": woofer(), "enclosure": enclosure})
 }
 
 fn sealed() -> Value {

@@ -143,7 +143,7 @@ fn every_demo_build_can_be_put_together_in_the_order_told() {
 
 fn design(family: &str, changes: &[(&str, Value)]) -> Option<Checked> {
     let mut document = json!({
-        "format": "oak-drum-design", "version": 4,
+        "format": "oak-drum-design", "version": 5,
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 90, "re_ohm": 5.6, "sd_cm2": 330, "depth_mm": 110,
                    "cutout_mm": 230, "outside_diameter_mm": 260, "displacement_l": 2, "xmax_mm": 8},
         "enclosure": {"family": "sealed", "net_volume_l": 60},

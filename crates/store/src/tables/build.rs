@@ -1,12 +1,13 @@
 //! Builds: what a builder works on.
 
-use super::revision::{self, Revision};
+use super::revision::{self, Beside, Revision};
+use super::work_plan::{self, WorkPlanRecord};
 use crate::error::Error;
 use crate::schema::build;
 use chrono::{DateTime, Utc};
 use diesel::pg::PgConnection;
 use diesel::prelude::*;
-use oak_drum_document::Checked;
+use oak_drum_document::{Checked, WorkPlan};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -51,6 +52,8 @@ pub struct BuildDetail {
     pub build: Build,
     /// Its revisions by letter.
     pub revisions: Vec<Revision>,
+    /// What the workshop keeps beside those that were worked on.
+    pub plans: Vec<WorkPlanRecord>,
 }
 
 /// An owner's builds, the oldest first.
@@ -94,10 +97,11 @@ pub fn get(connection: &mut PgConnection, id: Uuid) -> Result<BuildDetail, Error
         .optional()?
         .ok_or(Error::NotFound("build"))?;
     let revisions = revision::of_builds(connection, &[id])?;
-    Ok(BuildDetail { build, revisions })
+    let plans = work_plan::of_revisions(connection, &revisions.iter().map(|r| r.id).collect::<Vec<_>>())?;
+    Ok(BuildDetail { build, revisions, plans })
 }
 
-/// A new build with its revisions A, B, C...
+/// A new build with its revisions A, B, C... and what is kept beside them.
 ///
 /// # Errors
 /// Those of the database.
@@ -105,15 +109,15 @@ pub fn create(
     connection: &mut PgConnection,
     owner: Uuid,
     name: &str,
-    designs: &[Checked],
+    revisions: &[(Checked, WorkPlan)],
 ) -> Result<BuildDetail, Error> {
     connection.transaction(|c| {
         let id = Uuid::now_v7();
         diesel::insert_into(build::table)
             .values((build::id.eq(id), build::owner_id.eq(owner), build::name.eq(name)))
             .execute(c)?;
-        for design in designs {
-            revision::create(c, id, design)?;
+        for (design, plan) in revisions {
+            revision::create(c, id, design, Beside::Plan(plan))?;
         }
         get(c, id)
     })

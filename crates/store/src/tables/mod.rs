@@ -5,3 +5,4 @@ pub mod owner;
 pub mod revision;
 pub mod trial;
 pub mod woofer;
+pub mod work_plan;

@@ -1,11 +1,12 @@
 //! Revisions: design documents, saved from a known version, every saved state kept in the history.
 
+use super::work_plan;
 use crate::error::Error;
 use crate::schema::{build, history, revision};
 use chrono::{DateTime, Utc};
 use diesel::pg::PgConnection;
 use diesel::prelude::*;
-use oak_drum_document::Design;
+use oak_drum_document::{Design, WorkPlan};
 use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -82,12 +83,26 @@ pub fn get(connection: &mut PgConnection, id: Uuid) -> Result<Revision, Error> {
     Ok(upgraded(vec![found]).remove(0))
 }
 
+/// What is kept beside a new revision.
+#[derive(Clone, Copy, Debug)]
+pub enum Beside<'a> {
+    /// This plan; nothing where it is empty.
+    Plan(&'a WorkPlan),
+    /// What goes with a copy of another revision.
+    AsCopyOf(Uuid),
+}
+
 /// A new revision of a build, with the next free letter. The build's row is locked meanwhile, so that two at once
 /// get two letters.
 ///
 /// # Errors
-/// [`Error::NotFound`] for the build, or those of the database.
-pub fn create(connection: &mut PgConnection, build_id: Uuid, design: &Design) -> Result<Revision, Error> {
+/// [`Error::NotFound`] for the build or the revision it is a copy of, or those of the database.
+pub fn create(
+    connection: &mut PgConnection,
+    build_id: Uuid,
+    design: &Design,
+    beside: Beside,
+) -> Result<Revision, Error> {
     connection.transaction(|c| {
         let _locked: Uuid = build::table
             .find(build_id)
@@ -110,6 +125,13 @@ pub fn create(connection: &mut PgConnection, build_id: Uuid, design: &Design) ->
             .returning(Revision::as_returning())
             .get_result(c)?;
         remember(c, &made)?;
+        let plan = match beside {
+            Beside::Plan(plan) => plan.clone(),
+            Beside::AsCopyOf(other) => work_plan::get(c, other)?.plan()?.of_a_copy(),
+        };
+        if !plan.is_empty() {
+            work_plan::save(c, made.id, 0, &plan)?;
+        }
         Ok(made)
     })
 }

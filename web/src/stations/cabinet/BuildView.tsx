@@ -1,22 +1,25 @@
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import type { Bill, BuildStep } from "../../api/client";
 import { tidy } from "../../lib/quantity";
 import { SavedTable } from "../../ui/Plot";
+import { FormContext, type FormSource } from "../../ui/form";
 import { SchemaForm } from "../../ui/SchemaForm";
-import { useDocument, useWorkbench } from "../../workbench/context";
+import { set } from "../../lib/pointer";
+import { workPlanSchema } from "../../lib/schema";
+import { useCurrentPart, useDocument, useWorkbench } from "../../workbench/context";
+import { ticked, tickOf, type Tick } from "../../workbench/plan";
+import type { Workbench } from "../../workbench/workbench";
 import { NoCabinet } from "../enclosure/NoCabinet";
-import { useBench } from "./useCabinet";
-
-type Tick = { step: string; done?: boolean; note?: string };
+import { useBuilding } from "./useCabinet";
 
 /** The steps of the building with what is done, and what has to be bought. */
 export function BuildView() {
   const document = useDocument();
-  const bench = useBench();
+  const building = useBuilding();
+  const plan = useCurrentPart((r) => r.work);
   if (!document.cabinet) return <NoCabinet then="and the building is laid out step by step." />;
-  if (!bench) return <p className="text-soft">Computing…</p>;
-  const ticks = (document.steps ?? []) as Tick[];
-  const done = bench.steps.filter((s) => ticks.find((t) => t.step === s.id)?.done).length;
+  if (!building) return <p className="text-soft">Computing…</p>;
+  const done = building.steps.filter((s) => tickOf(plan, s.id)?.done).length;
   return (
     <section
       aria-label="Build"
@@ -26,22 +29,22 @@ export function BuildView() {
         <h2 className="flex items-baseline justify-between font-display text-base font-semibold">
           Building it
           <span className="font-sans text-xs font-normal text-soft" data-testid="steps-done">
-            {done} of {bench.steps.length} done
+            {done} of {building.steps.length} done
           </span>
         </h2>
         <ol>
-          {bench.steps.map((step, i) => (
+          {building.steps.map((step, i) => (
             <Step
               key={step.id}
               step={step}
               number={i + 1}
-              first={step.stage !== bench.steps[i - 1]?.stage}
-              tick={ticks.find((t) => t.step === step.id)}
+              first={step.stage !== building.steps[i - 1]?.stage}
+              tick={tickOf(plan, step.id)}
             />
           ))}
         </ol>
       </div>
-      <Shopping bill={bench.bill} />
+      <Shopping bill={building.bill} />
     </section>
   );
 }
@@ -59,13 +62,7 @@ function Step({
 }) {
   const workbench = useWorkbench();
   const [noting, setNoting] = useState(false);
-  const keep = (change: Partial<Tick>, gesture?: string) => {
-    const list = ((workbench.current?.document.steps ?? []) as Tick[]).filter((t) => t.step !== step.id);
-    const made: Tick = { step: step.id, ...tick, ...change };
-    const empty = !made.done && !made.note;
-    const next = empty ? list : [...list, made];
-    workbench.set("/steps", next.length ? next : undefined, gesture);
-  };
+  const keep = (change: Partial<Tick>) => workbench.changeWork((plan) => ticked(plan, step.id, change));
   const note = tick?.note ?? "";
   return (
     <>
@@ -95,11 +92,8 @@ function Step({
               maxLength={2000}
               autoFocus={noting && !note}
               value={note}
-              onChange={(e) => keep({ note: e.target.value }, `note-${step.id}`)}
-              onBlur={() => {
-                workbench.endGesture();
-                setNoting(false);
-              }}
+              onChange={(e) => keep({ note: e.target.value })}
+              onBlur={() => setNoting(false)}
             />
           ) : (
             <button
@@ -116,7 +110,25 @@ function Step({
   );
 }
 
+/** The form of the prices, which are the work plan's. */
+function ofWorkPlan(workbench: Workbench): FormSource {
+  return {
+    schema: workPlanSchema,
+    subscribe: workbench.subscribeLive,
+    document: () => workbench.current?.work,
+    problems: () =>
+      workbench.current?.workProblem?.errors?.map((e) => ({
+        ...e,
+        pointer: e.pointer.replace(/^\/work/, ""),
+      })),
+    set: (pointer, value) => workbench.changeWork((plan) => set(plan, pointer, value)),
+    endGesture: () => workbench.endGesture(),
+  };
+}
+
 function Shopping({ bill }: { bill: Bill }) {
+  const workbench = useWorkbench();
+  const prices = useMemo(() => ofWorkPlan(workbench), [workbench]);
   const over = bill.budget != null && bill.total > bill.budget;
   const money = (value: number | null | undefined) => (value == null ? "" : value.toFixed(2));
   return (
@@ -176,7 +188,9 @@ function Shopping({ bill }: { bill: Bill }) {
       <details>
         <summary className="cursor-pointer text-soft">Prices and budget</summary>
         <SchemaForm pointer="/brief" only={["budget"]} />
-        <SchemaForm pointer="/prices" />
+        <FormContext value={prices}>
+          <SchemaForm pointer="/prices" />
+        </FormContext>
       </details>
     </div>
   );

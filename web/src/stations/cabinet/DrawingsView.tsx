@@ -25,8 +25,9 @@ export function DrawingsView() {
   if (!drawings) return <p className="text-soft">Computing…</p>;
   const current = drawings.find((d) => d.id === shown) ?? drawings[0];
   const save = async (drawing: string, title: string, format: Format) => {
-    const body = workbench.current?.document;
-    if (!body) return;
+    const revision = workbench.current;
+    if (!revision) return;
+    const body = { document: revision.document, work: revision.work };
     setBusy(`${drawing} ${format}`);
     setRefused(undefined);
     try {

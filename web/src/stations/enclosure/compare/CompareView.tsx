@@ -3,14 +3,14 @@ import { api, get, type Band, type Evaluation } from "../../../api/client";
 import { useSettings } from "../../../app/settings";
 import { printUnit, show, tidy } from "../../../lib/quantity";
 import { look } from "../../../lanes/style";
-import { useBench, useDocument } from "../../../workbench/context";
+import { useBuild, useDocument } from "../../../workbench/context";
 import { Saved, SavedTable } from "../../../ui/Plot";
 import { MiniLane, type MiniCurve } from "../MiniLane";
 import { better, LINES } from "./lines";
 
 /** All revisions side by side: figures with better and worse, lanes overlaid, and how far the one being edited may be off. */
 export function CompareView() {
-  const bench = useBench();
+  const bench = useBuild();
   const { system } = useSettings();
   const open = bench.revisions.filter((r) => r.evaluation);
   const current = open.findIndex((r) => r.letter === bench.current);

@@ -15,7 +15,7 @@ export default defineConfig({
   testDir: "tests",
   // files side by side; what kills the server comes last and alone
   workers: 2,
-  timeout: 60_000,
+  timeout: 120_000,
   expect: { timeout: 10_000 },
   reporter: [["list"]],
   use: {

@@ -24,6 +24,17 @@ const VIEWS = [
   "cabinet/build",
 ];
 
+/** Lines on the page that count in millimetres, litres or kilograms: what is visible, labels and titles too. */
+const metric = (page: Page) =>
+  page.evaluate(() => {
+    const size = /\d\s?(mm|cm2|cm²|m2|m²|kg|L|litres)(?![\w/²³])/;
+    const lines = document.body.innerText.split("\n");
+    document.querySelectorAll("[aria-label],[title],[aria-valuetext]").forEach((e) => {
+      for (const name of ["aria-label", "title", "aria-valuetext"]) lines.push(e.getAttribute(name) ?? "");
+    });
+    return lines.filter((line) => size.test(line));
+  });
+
 async function walk(page: Page, build: string, inches: boolean) {
   const said: string[] = [];
   let where = "workshop";
@@ -42,6 +53,7 @@ async function walk(page: Page, build: string, inches: boolean) {
     await page.waitForLoadState("networkidle");
     await expect(page.getByText(/^Opening /)).toHaveCount(0);
     await expect(page.getByText("cannot be shown")).toHaveCount(0);
+    if (inches) said.push(...(await metric(page)).map((line) => `${view}: ${line}`));
   }
   expect(said).toEqual([]);
 }
@@ -51,7 +63,7 @@ test("no view says anything on the browser's console, in millimetres", async ({ 
   await walk(page, "Village hall pedal stop", false);
 });
 
-test("nor in inches, with a folded path", async ({ page }) => {
+test("nor in inches, with a folded path; and no size is then told in millimetres", async ({ page }) => {
   test.setTimeout(180_000);
   await walk(page, "Meadow stage", true);
 });

@@ -101,5 +101,5 @@ test("a panel is braced, clear of the magnet, and the ledger knows", async ({ pa
   await expect(page.getByRole("region", { name: "Air ledger" })).toContainText("brace");
   await page.getByRole("link", { name: /Quiet/ }).click();
   await page.getByRole("link", { name: "Leaks", exact: true }).click();
-  await expect(page.getByTestId("leaks")).toContainText("mm2 of open joint");
+  await expect(page.getByTestId("leaks")).toContainText("mm² of open joint");
 });

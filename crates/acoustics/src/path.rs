@@ -14,6 +14,7 @@ use crate::fill::{FibreLaw, FibreModel, Material};
 use crate::level::SolidAngle;
 use crate::network::chain::{Chain, Duct, Link, Mouth, RadiationResistance};
 use crate::port::{FLANGED_END, FREE_END};
+use oak_drum_text::mm;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::PI;
@@ -317,9 +318,9 @@ impl Path {
         let mut list = Vec::new();
         for (i, fill) in fills.iter().enumerate() {
             if fill.from_mm >= fill.to_mm {
-                list.push((format!("fills/{i}/to_mm"), format!("a fill must end behind {} mm", fill.from_mm)));
+                list.push((format!("fills/{i}/to_mm"), format!("a fill must end behind {}", mm(fill.from_mm))));
             } else if fill.to_mm > length * 1.000_001 {
-                list.push((format!("fills/{i}/to_mm"), format!("the path ends at {length:.0} mm")));
+                list.push((format!("fills/{i}/to_mm"), format!("the path ends at {length:.0}", length = mm(length))));
             }
             let overlaps = fills[..i].iter().any(|other| fill.from_mm < other.to_mm && other.from_mm < fill.to_mm);
             if overlaps {
@@ -331,7 +332,7 @@ impl Path {
         }
         for (i, bend) in bends.iter().enumerate() {
             if bend.at_mm <= 0.0 || bend.at_mm >= length {
-                let message = format!("a bend must lie along the path, between 0 and {length:.0} mm");
+                let message = format!("a bend must lie along the path, between 0 and {length:.0}", length = mm(length));
                 list.push((format!("bends/{i}/at_mm"), message));
             }
         }

@@ -10,6 +10,7 @@
 
 use crate::air::Air;
 use crate::network::chain::{Chain, Duct, Link, RadiationResistance};
+use oak_drum_text::mm;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::{PI, TAU};
@@ -341,10 +342,10 @@ impl Section {
     /// In words: "105 mm tube", "slot 300 x 25 mm".
     pub fn words(self) -> String {
         match self {
-            Section::Round { diameter_mm } => format!("{diameter_mm:.0} mm tube"),
-            Section::Square { side_mm } => format!("{side_mm:.0} mm square"),
-            Section::Slot { width_mm, height_mm } => format!("slot {width_mm:.0} x {height_mm:.0} mm"),
-            Section::Triangle { leg_mm } => format!("corner triangle of {leg_mm:.0} mm"),
+            Section::Round { diameter_mm } => format!("{:.0} tube", mm(diameter_mm)),
+            Section::Square { side_mm } => format!("{:.0} square", mm(side_mm)),
+            Section::Slot { width_mm, height_mm } => format!("slot {:.0}", mm([width_mm, height_mm])),
+            Section::Triangle { leg_mm } => format!("corner triangle of {:.0}", mm(leg_mm)),
         }
     }
 
@@ -495,7 +496,10 @@ impl Port {
         match self.sizing {
             Sizing::Length { length_mm } if length_mm < self.shortest() * 1e3 - 1e-6 => {
                 let least = self.shortest() * 1e3;
-                vec![("sizing/length_mm", format!("the flares alone are {least} mm long; at least that is expected"))]
+                vec![(
+                    "sizing/length_mm",
+                    format!("the flares alone are {least} long; at least that is expected", least = mm(least)),
+                )]
             }
             _ => Vec::new(),
         }

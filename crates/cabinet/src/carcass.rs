@@ -6,6 +6,7 @@
 
 use crate::board::{Board, Outline, P2, Role, area};
 use crate::laps::lap;
+use oak_drum_text::size;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -265,7 +266,7 @@ impl Carcass {
                 _ if right_lid && board.name == "Right side" => {}
                 Joint::Rebate if flat == floor_through => {
                     let ends = if flat && right_lid { "left end" } else { "both ends" };
-                    board.edges = format!("{ends}: rebate {t:.1} wide, {step:.1} deep");
+                    board.edges = format!("{ends}: rebate {:.1} wide, {:.1} deep", size(t), size(step));
                 }
                 Joint::Rebate if flat => {
                     // under a side that comes off there is no rebate; v runs either way
@@ -403,8 +404,8 @@ impl Carcass {
         board.let_in(axis, ends);
         match ends.iter().filter(|e| **e > 0.0).count() {
             0 => {}
-            1 => board.add_words(&format!("one end stands in a groove {groove:.0} deep")),
-            _ => board.add_words(&format!("stands in grooves {groove:.0} deep in the walls beside it")),
+            1 => board.add_words(&format!("one end stands in a groove {:.0} deep", size(groove))),
+            _ => board.add_words(&format!("stands in grooves {:.0} deep in the walls beside it", size(groove))),
         }
     }
 
@@ -593,7 +594,7 @@ impl Tube {
             round("Bottom disc", Role::Baffle, 0.0, self.floor),
         ];
         for disc in &mut list {
-            disc.edges = format!("round, {:.0} mm across", self.diameter);
+            disc.edges = format!("round, {:.0} across", oak_drum_text::mm(self.diameter));
         }
         list.push(tube);
         list

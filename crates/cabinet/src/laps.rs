@@ -5,6 +5,7 @@
 //! that other. Either way no wood is in one place twice.
 
 use crate::board::{BAR_HOLE, Board, Hole, LAP, Opening, Outline, P2, Role, THROUGH, V3, clipped, dot, reach, without};
+use oak_drum_text::size;
 
 /// Overlaps that count, mm.
 const LEAST: f64 = 0.05;
@@ -220,27 +221,28 @@ fn saw(boards: &mut [Board], cut: &Cut, plate: &Plate, other: &Plate, axis: usiz
         })
         .collect();
     let name = boards[cut.other].name.to_lowercase();
-    let wide = other.through[1] - other.through[0];
+    let wide = size(other.through[1] - other.through[0]);
     let middle = 0.5 * (other.through[0] + other.through[1]);
     let [low, high] = plate.sawn;
     // from the square back edge where it lies across the front
     let (from, end) =
         if plate.axes[c] == 2 { (high[c] - middle, ENDS[2][1]) } else { (middle - low[c], ENDS[plate.axes[c]][0]) };
+    let from = size(from);
     let words = match cut.end {
         Some(true) => format!(
             "half-lap for the {name}: {wide:.1} wide, {:.1} deep from its {}, its middle {from:.1} from its {end}",
-            high[l] - first[0],
+            size(high[l] - first[0]),
             ENDS[axis][1]
         ),
         Some(false) => format!(
             "half-lap for the {name}: {wide:.1} wide, {:.1} deep from its {}, its middle {from:.1} from its {end}",
-            last[1] - low[l],
+            size(last[1] - low[l]),
             ENDS[axis][0]
         ),
         None => format!(
-            "opening for the {name}: {wide:.1} x {:.1}, its middle {from:.1} from its {end} and {:.1} from its {}",
-            last[1] - first[0],
-            if axis == 2 { high[l] - 0.5 * (first[0] + last[1]) } else { 0.5 * (first[0] + last[1]) - low[l] },
+            "opening for the {name}: {:.1}, its middle {from:.1} from its {end} and {:.1} from its {}",
+            size([other.through[1] - other.through[0], last[1] - first[0]]),
+            size(if axis == 2 { high[l] - 0.5 * (first[0] + last[1]) } else { 0.5 * (first[0] + last[1]) - low[l] }),
             ENDS[axis][usize::from(axis == 2)],
         ),
     };
@@ -349,6 +351,10 @@ mod tests {
 
     /// Two whole boards that cross: each is slotted half-way, 18 wide in one and 15 in the other, and together they take their two
     /// volumes less the bar they would share.
+    fn told(board: &Board) -> String {
+        oak_drum_text::said(&board.edges, oak_drum_text::System::Metric)
+    }
+
     #[test]
     fn a_half_lap_by_hand() {
         let boards = carcass(Front::Straight, vec![level(200.0, 1.0, 0.0), upright(100.0, 1.0, 0.0)]).inside_boards();
@@ -356,11 +362,11 @@ mod tests {
         let wood: f64 = boards.iter().map(Board::volume).sum();
         assert_relative_eq!(wood, w * d * 18.0 + h * d * 15.0 - d * 18.0 * 15.0, max_relative = 1e-12);
         assert_eq!(
-            boards[0].edges,
+            told(&boards[0]),
             "half-lap for the upright: 15.0 wide, 230.0 deep from its back edge, its middle 100.0 from its left end"
         );
         assert_eq!(
-            boards[1].edges,
+            told(&boards[1]),
             "half-lap for the level: 18.0 wide, 230.0 deep from its front edge, its middle 200.0 from its lower edge"
         );
     }
@@ -372,12 +378,12 @@ mod tests {
         let share = 0.25f64.sqrt();
         let boards = carcass(Front::Straight, vec![level(280.0, 1.0, 0.25), upright(180.0, 1.0, 0.25)]).inside_boards();
         let frame = 460.0 * (1.0 - share) / 2.0;
-        assert!(boards[0].edges.contains(&format!("{frame:.1} deep from its back edge")), "{}", boards[0].edges);
-        assert!(boards[1].edges.contains(&format!("{frame:.1} deep from its front edge")), "{}", boards[1].edges);
+        assert!(told(&boards[0]).contains(&format!("{frame:.1} deep from its back edge")), "{}", told(&boards[0]));
+        assert!(told(&boards[1]).contains(&format!("{frame:.1} deep from its front edge")), "{}", told(&boards[1]));
         // the shelf ends at 230 in front of the back: half of that from its own end
         let boards = carcass(Front::Straight, vec![level(280.0, 0.5, 0.0), upright(180.0, 1.0, 0.0)]).inside_boards();
-        assert!(boards[0].edges.contains("115.0 deep from its front edge"), "{}", boards[0].edges);
-        assert!(boards[1].edges.contains("115.0 deep from its back edge"), "{}", boards[1].edges);
+        assert!(told(&boards[0]).contains("115.0 deep from its front edge"), "{}", told(&boards[0]));
+        assert!(told(&boards[1]).contains("115.0 deep from its back edge"), "{}", told(&boards[1]));
         let bar = Inner::Block {
             name: "Cross bar".into(),
             role: Role::Brace,
@@ -388,9 +394,9 @@ mod tests {
         assert_eq!(boards[1].holes.len(), 1);
         assert_relative_eq!(boards[1].holes[0].opening.area(), 900.0, max_relative = 1e-9);
         assert!(
-            boards[1].edges.starts_with("opening for the cross bar: 30.0 x 30.0, its middle"),
+            told(&boards[1]).starts_with("opening for the cross bar: 30.0 x 30.0, its middle"),
             "{}",
-            boards[1].edges
+            told(&boards[1])
         );
     }
 

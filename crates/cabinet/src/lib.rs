@@ -10,7 +10,6 @@ pub mod bodies;
 pub mod carcass;
 pub mod drawing;
 pub mod fold;
-pub mod inches;
 pub mod laps;
 pub mod parts;
 pub mod sheets;

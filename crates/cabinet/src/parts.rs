@@ -1,6 +1,7 @@
 //! The cut list: boards alike in size, thickness and edges together, lettered from the largest.
 
 use crate::board::{BAR_HOLE, Board, Outline, Role};
+use oak_drum_text::Text;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -24,7 +25,7 @@ pub struct Part {
     /// Thickness, mm.
     pub thickness_mm: f64,
     /// What is sawn along its edges, in words; empty for nothing.
-    pub edges: String,
+    pub edges: Text,
     /// What it is to the cabinet.
     pub role: Role,
     /// Which boards it is, by their places in the list of boards.
@@ -86,7 +87,7 @@ pub fn parts(boards: &[Board], layers: impl Fn(&Board) -> Vec<f64>) -> Vec<Part>
                     && (p.width_mm - width).abs() < 0.05
                     && (p.blank_length_mm - blank_length).abs() < 0.05
                     && (p.thickness_mm - thickness).abs() < 0.05
-                    && p.edges == words
+                    && p.edges == Text::from(words.as_str())
                     && (p.role == Role::Baffle) == (board.role == Role::Baffle)
             };
             match list.iter_mut().find(|p| same(p)) {
@@ -106,7 +107,7 @@ pub fn parts(boards: &[Board], layers: impl Fn(&Board) -> Vec<f64>) -> Vec<Part>
                     blank_length_mm: blank_length,
                     blank_width_mm: blank_width,
                     thickness_mm: thickness,
-                    edges: words,
+                    edges: words.into(),
                     role: board.role,
                     boards: vec![i as u32],
                 }),

@@ -67,7 +67,7 @@ fn a_bad_file_is_one_clear_line_and_exit_code_two() {
     for (arguments, input, words) in [
         (vec!["evaluate", "-"], "{", "not JSON"),
         (vec!["evaluate", "-"], &DESIGN.replace("net_volume_l", "net_volum_l"), "did you mean \"net_volume_l\"?"),
-        (vec!["evaluate", "-"], &DESIGN.replace("60}", "-60}"), "/enclosure/net_volume_l: -60 is too small"),
+        (vec!["evaluate", "-"], &DESIGN.replace("60}", "-60}"), "/enclosure/net_volume_l: -60 L is too small"),
         (vec!["evaluate", "/nowhere/at/all.json"], "", "/nowhere/at/all.json"),
         (vec!["evaluate", "-", "--frequencies", "0"], DESIGN, "between 0.01 and 20000"),
     ] {

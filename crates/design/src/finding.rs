@@ -6,6 +6,7 @@
 use crate::analysis::Analysis;
 use crate::trial::{self, Case};
 use oak_drum_document::Change;
+use oak_drum_text::Text;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -53,11 +54,11 @@ pub struct Quantity {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct Remedy {
     /// What is done, in a few words.
-    pub title: String,
+    pub title: Text,
     /// The changes to the design.
     pub changes: Vec<Change>,
     /// What comes of it, computed by trying.
-    pub predicted: String,
+    pub predicted: Text,
 }
 
 /// One finding.
@@ -68,9 +69,9 @@ pub struct Finding {
     /// How bad it is.
     pub severity: Severity,
     /// A few words.
-    pub title: String,
+    pub title: Text,
     /// A sentence with the figure and the limit.
-    pub sentence: String,
+    pub sentence: Text,
     /// The figure.
     pub figure: Quantity,
     /// The limit it is held against, if there is one.
@@ -93,8 +94,8 @@ pub(crate) fn finding(
     severity: Severity,
     whose: Whose,
     pointer: &str,
-    title: impl Into<String>,
-    sentence: impl Into<String>,
+    title: impl Into<Text>,
+    sentence: impl Into<Text>,
     figure: (f64, &str),
     limit: Option<f64>,
 ) -> Finding {
@@ -117,7 +118,7 @@ pub(crate) fn finding(
 /// does not help. What has to move along is among its changes; what it breaks stands behind the prediction.
 pub(crate) fn remedy(
     case: &Case,
-    title: impl Into<String>,
+    title: impl Into<Text>,
     changes: Vec<Change>,
     predict: impl Fn(&Analysis) -> Option<String>,
 ) -> Option<Remedy> {
@@ -126,19 +127,19 @@ pub(crate) fn remedy(
     predict(&first)?;
     let tried = trial::try_out(case, changes, Some(first), &|a| predict(a).is_some())?;
     let predicted = predict(&tried.after)?;
-    Some(said(title.into(), predicted, tried))
+    Some(said(title.into(), predicted.into(), tried))
 }
 
 /// The same of a remedy that may help only once the cabinet goes along.
 pub(crate) fn along_with_cabinet(
     case: &Case,
-    title: impl Into<String>,
+    title: impl Into<Text>,
     changes: Vec<Change>,
     predict: impl Fn(&Analysis) -> Option<String>,
 ) -> Option<Remedy> {
     let tried = trial::try_out(case, changes, None, &|a| predict(a).is_some())?;
     let predicted = predict(&tried.after)?;
-    Some(said(title.into(), predicted, tried))
+    Some(said(title.into(), predicted.into(), tried))
 }
 
 /// A remedy whose effect is known already, with what moves along and what it breaks; none where it cannot be built.
@@ -147,12 +148,12 @@ pub(crate) fn settled(case: &Case, remedy: Remedy) -> Option<Remedy> {
     Some(said(remedy.title, remedy.predicted, tried))
 }
 
-fn said(title: String, mut predicted: String, tried: trial::Tried) -> Remedy {
+fn said(title: Text, mut predicted: Text, tried: trial::Tried) -> Remedy {
     if let Some(moved) = &tried.moved {
-        predicted += &format!("; {moved}");
+        predicted.add(format!("; {moved}"));
     }
     for broken in &tried.breaks {
-        predicted += &format!("; but {broken}");
+        predicted.add(format!("; but {broken}"));
     }
     Remedy { title, changes: tried.changes, predicted }
 }

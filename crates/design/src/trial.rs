@@ -11,6 +11,7 @@ use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::families::inside::Inside;
 use oak_drum_acoustics::port::Face;
 use oak_drum_document::{Brace, Cabinet, Change, Checked, Design, Held, Lies, Prices, Shape, Spot, Ties};
+use oak_drum_text::mm;
 use serde_json::Value;
 use std::sync::OnceLock;
 
@@ -195,11 +196,8 @@ pub fn try_out(
         if worse || !does(&after) {
             continue;
         }
-        let moved = after
-            .design
-            .cabinet
-            .as_ref()
-            .map(|c| format!("cabinet {:.0} x {:.0} x {:.0} mm", c.width_mm, c.height_mm, c.depth_mm));
+        let moved =
+            after.design.cabinet.as_ref().map(|c| format!("cabinet {:.0}", mm([c.width_mm, c.height_mm, c.depth_mm])));
         let tried = Tried { changes: all, after, breaks, moved };
         if tried.breaks.is_empty() {
             return Some(tried);

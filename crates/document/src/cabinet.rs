@@ -4,6 +4,7 @@ use crate::saw::Saw;
 use crate::shape::{AmplifierSpace, FoldSpec, Held, Shape, Spot, Terminals};
 use oak_drum_acoustics::panels::Board;
 use oak_drum_acoustics::port::Face;
+use oak_drum_text::mm;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -276,7 +277,9 @@ impl Cabinet {
             let (field, side) = [("width", self.width_mm), ("height", self.height_mm), ("depth", self.depth_mm)][axis];
             let least = side - inside[axis] + 10.0;
             let message = format!(
-                "the boards are thicker than the box: nothing is left inside of {side:.0} mm of {field}; at least {least:.0} mm is expected"
+                "the boards are thicker than the box: nothing is left inside of {side:.0} of {field}; at least {least:.0} is expected",
+                side = mm(side),
+                least = mm(least)
             );
             list.push(("panel_mm".into(), message));
             return list;
@@ -302,14 +305,21 @@ impl Cabinet {
             && layer.thickness_mm >= self.panel_mm
         {
             let message = format!(
-                "an inner layer of {} mm is all of the boards' {} mm; less than {} mm is expected",
-                layer.thickness_mm, self.panel_mm, self.panel_mm
+                "an inner layer of {} is all of the boards' {}; less than {} is expected",
+                mm(layer.thickness_mm),
+                mm(self.panel_mm),
+                mm(self.panel_mm)
             );
             list.push(("inner_layer/thickness_mm".into(), message));
         }
         let mut within = |i: usize, field: &str, value: f64, most: f64, what: &str| {
             if value > most {
-                let message = format!("brace {}: {value} mm lies outside the box, {what} {most:.0} mm", i + 1);
+                let message = format!(
+                    "brace {}: {value} lies outside the box, {what} {most:.0}",
+                    i + 1,
+                    value = mm(value),
+                    most = mm(most)
+                );
                 list.push((format!("braces/{i}/{field}"), message));
             }
         };
@@ -344,14 +354,17 @@ fn shape_problems(cabinet: &Cabinet) -> Vec<(String, String)> {
         Shape::Sloped { back_mm } | Shape::Stepped { back_mm, .. } if back_mm >= room - 20.0 => {
             add(
                 "back_mm",
-                format!("the upper edge would stand behind the back; less than {:.0} mm is expected", room - 20.0),
+                format!("the upper edge would stand behind the back; less than {:.0} is expected", mm(room - 20.0)),
             );
         }
         Shape::Stepped { at_mm, .. }
             if at_mm < 2.0 * cabinet.panel_mm || at_mm > cabinet.height_mm - 2.0 * cabinet.panel_mm =>
         {
             let (low, high) = (2.0 * cabinet.panel_mm, cabinet.height_mm - 2.0 * cabinet.panel_mm);
-            add("at_mm", format!("the step must lie between floor and top, from {low:.0} to {high:.0} mm"));
+            add(
+                "at_mm",
+                format!("the step must lie between floor and top, from {low:.0} to {high:.0}", high = mm(high)),
+            );
         }
         _ => {}
     }

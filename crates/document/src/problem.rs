@@ -1,5 +1,6 @@
 //! What is wrong with a document, and where.
 
+use oak_drum_text::Text;
 use serde::Serialize;
 
 /// One thing wrong, at one place.
@@ -10,7 +11,7 @@ pub struct Problem {
     /// JSON pointer of the field (RFC 6901); empty for the whole document.
     pub pointer: String,
     /// A sentence: what is wrong and what was expected, with an example where that helps.
-    pub message: String,
+    pub message: Text,
 }
 
 /// The kinds of problems.
@@ -37,7 +38,7 @@ pub enum Code {
 
 impl Problem {
     /// A problem from its parts.
-    pub fn new(code: Code, pointer: impl Into<String>, message: impl Into<String>) -> Problem {
+    pub fn new(code: Code, pointer: impl Into<String>, message: impl Into<Text>) -> Problem {
         Problem { code, pointer: pointer.into(), message: message.into() }
     }
 }
@@ -45,6 +46,6 @@ impl Problem {
 impl std::fmt::Display for Problem {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         let place = if self.pointer.is_empty() { "the document" } else { &self.pointer };
-        write!(f, "{place}: {}", self.message)
+        write!(f, "{place}: {}", self.message.metric())
     }
 }

@@ -5,6 +5,7 @@
 //! A library that knows all of JSON Schema is held against it in the tests (tests/suite/reader.rs).
 
 use crate::problem::{Code, Problem};
+use oak_drum_text::{Quantity, Unit};
 use serde_json::{Map, Value};
 use std::borrow::Cow;
 use std::fmt::Write;
@@ -143,11 +144,19 @@ impl<'a> Walk<'a> {
     fn number(&mut self, value: &Value, schema: &Map<String, Value>) {
         let given = value.as_f64().unwrap_or(f64::NAN);
         let bound = |name: &str| schema.get(name).and_then(|limit| Some((limit, limit.as_f64()?)));
-        if let Some((limit, _)) = bound("minimum").filter(|(_, least)| given < *least) {
-            self.tell(Code::OutOfRange, format!("{value} is too small; at least {limit} is expected"));
+        // in the field's own unit, where that is said otherwise in inches
+        let unit = schema.get("x-unit").and_then(Value::as_str).and_then(Unit::named);
+        let words = |limit: &Value, number: f64| match unit {
+            Some(unit) => Quantity { values: vec![number], unit }.to_string(),
+            None => limit.to_string(),
+        };
+        if let Some((limit, least)) = bound("minimum").filter(|(_, least)| given < *least) {
+            let limit = words(limit, least);
+            self.tell(Code::OutOfRange, format!("{} is too small; at least {limit} is expected", words(value, given)));
         }
-        if let Some((limit, _)) = bound("maximum").filter(|(_, most)| given > *most) {
-            self.tell(Code::OutOfRange, format!("{value} is too large; at most {limit} is expected"));
+        if let Some((limit, most)) = bound("maximum").filter(|(_, most)| given > *most) {
+            let limit = words(limit, most);
+            self.tell(Code::OutOfRange, format!("{} is too large; at most {limit} is expected", words(value, given)));
         }
     }
 

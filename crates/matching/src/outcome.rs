@@ -8,6 +8,7 @@ use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::{Reference, Ruling};
 use oak_drum_document::{ArraySpec, Design};
+use oak_drum_text::{Text, litres, metres};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -57,7 +58,7 @@ pub struct Outcome {
     /// Length of the first port, mm.
     pub port_length_mm: Option<f64>,
     /// Why it stands where it stands.
-    pub reason: String,
+    pub reason: Text,
     /// The woofers' wiring; absent where nothing was found.
     pub array: Option<ArraySpec>,
     /// The box; absent where nothing was found.
@@ -79,7 +80,7 @@ impl Outcome {
             outside_l: None,
             tuning_hz: None,
             port_length_mm: None,
-            reason,
+            reason: reason.into(),
             array: None,
             enclosure: None,
         }
@@ -145,15 +146,19 @@ impl Outcome {
         let first = format!("limited by {limit} at {:.0} Hz", trial.worst.frequency);
         let (verdict, reason) = if too_long {
             let out = port.is_some_and(|p| p.realised.out_of_reach);
-            let metres = length.unwrap_or_default();
+            let long = length.unwrap_or_default();
             let words = if out {
                 "no port tunes so small a box".to_owned()
             } else {
-                format!("needs a {metres:.1} m port, no room for it in {:.0} L", trial.outside_l)
+                format!(
+                    "needs a {metres:.1} port, no room for it in {:.0}",
+                    litres(trial.outside_l),
+                    metres = metres(long)
+                )
             };
             (Verdict::NoFit, words)
         } else if too_large {
-            (Verdict::NoFit, format!("needs {:.0} L outside", trial.outside_l))
+            (Verdict::NoFit, format!("needs {:.0} outside", litres(trial.outside_l)))
         } else if spare < -WITHIN_DB {
             (Verdict::Short, format!("{place}, {:.1} dB short", -spare))
         } else {

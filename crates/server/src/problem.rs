@@ -3,6 +3,7 @@
 use actix_web::http::{StatusCode, header};
 use actix_web::{HttpResponse, ResponseError};
 use oak_drum_store::Error;
+use oak_drum_text::Text;
 use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -39,7 +40,8 @@ pub struct FieldProblem {
     /// JSON pointer into the design.
     pub pointer: String,
     /// What is wrong and what is expected.
-    pub message: String,
+    #[schema(schema_with = crate::schemas::text)]
+    pub message: Text,
 }
 
 impl Problem {

@@ -39,6 +39,11 @@ pub fn columns() -> RefOr<Schema> {
     list_of("ColumnReport")
 }
 
+/// A text.
+pub fn text() -> RefOr<Schema> {
+    Ref::from_schema_name("Text").into()
+}
+
 /// Findings.
 pub fn findings() -> RefOr<Schema> {
     list_of("Finding")

@@ -4,6 +4,7 @@ use crate::sheet_air;
 use oak_drum_acoustics::driver::{Indication, Woofer, indications};
 use oak_drum_design::woofer::sheet::WooferResult;
 use oak_drum_document::{Problem, sheet_problems};
+use oak_drum_text::Text;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -49,7 +50,7 @@ pub struct FieldMessage {
     /// The field.
     pub field: String,
     /// What is wrong.
-    pub message: String,
+    pub message: Text,
 }
 
 /// Works a sheet out as far as it goes.

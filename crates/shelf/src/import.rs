@@ -148,7 +148,7 @@ fn entry(line: u64, text: &str) -> ImportedRow {
         Ok(woofer) => ImportedRow { line, name, woofer: Some(Box::new(woofer)), problems: Vec::new() },
         Err(problems) => {
             let told = problems.into_iter().take(MOST_PROBLEMS);
-            refused(name, told.map(|p| RowProblem { column: p.pointer, message: p.message }).collect())
+            refused(name, told.map(|p| RowProblem { column: p.pointer, message: p.message.metric() }).collect())
         }
     }
 }

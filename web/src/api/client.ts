@@ -56,6 +56,8 @@ export type BuildStep = Schemas["BuildStep"];
 export type Bill = Schemas["Bill"];
 export type DrawingSheet = Schemas["DrawingSheet"];
 export type FamilyInfo = Schemas["FamilyInfo"];
+/** Words and quantities; `lib/said.ts` says it. */
+export type Text = Schemas["Text"];
 export type Problem = Schemas["Problem"];
 export type FieldProblem = Schemas["FieldProblem"];
 

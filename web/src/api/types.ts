@@ -224,7 +224,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Evaluates a design. The curves are rounded. */
+        /** Evaluates a design. What it answers is rounded. */
         post: operations["evaluate"];
         delete?: never;
         options?: never;
@@ -899,14 +899,12 @@ export interface components {
         DrawingSheet: {
             /** @description Stable name. */
             id: string;
-            /** @description What to mind; may be empty. */
-            note: string;
+            note: components["schemas"]["Text"];
             /** @description Whether it is printed at its real size only. */
             real_size: boolean;
             /** @description The drawing as SVG. */
             svg: string;
-            /** @description What it shows. */
-            title: string;
+            title: components["schemas"]["Text"];
         };
         /** @description A family of enclosures. */
         FamilyInfo: {
@@ -930,8 +928,7 @@ export interface components {
         FieldProblem: {
             /** @description Stable name. */
             code: string;
-            /** @description What is wrong and what is expected. */
-            message: string;
+            message: components["schemas"]["Text"];
             /** @description JSON pointer into the design. */
             pointer: string;
         };
@@ -3683,7 +3680,7 @@ export interface components {
              * @description Version of this format.
              * @constant
              */
-            version: 1;
+            version: 2;
             /** @description The conditions everything was computed under. */
             conditions: components["schemas"]["ResultConditions"];
             /** @description The figures that sum the design up. */
@@ -4306,7 +4303,7 @@ export interface components {
             /** @description Stable name. */
             id: string;
             /** @description What it is. */
-            label: string;
+            label: components["schemas"]["Text"];
             /**
              * Format: double
              * @description Litres; what is taken away is negative.
@@ -4315,6 +4312,23 @@ export interface components {
             /** @description The field that causes it (JSON pointer into the design). */
             pointer: string;
         };
+        /** @description Words and quantities in their order. */
+        Text: components["schemas"]["Part"][];
+        /** @description A part of a text. */
+        Part: string | components["schemas"]["Said"];
+        /** @description A quantity as it is said. */
+        Said: {
+            /** @description The values, one or the sides of something, to six digits. */
+            values: number[];
+            /** @description What they are counted in. */
+            unit: components["schemas"]["Unit"];
+            /** @description How one says it who builds in millimetres. */
+            metric: string;
+            /** @description How one says it who builds in inches. */
+            inch: string;
+        };
+        /** @description What a quantity is counted in. */
+        Unit: "mm" | "size" | "travel" | "m" | "mm2" | "cm2" | "m2" | "L" | "kg";
         /** @description One finding. */
         Finding: {
             /** @description Stable name of the rule that found it. */
@@ -4322,9 +4336,9 @@ export interface components {
             /** @description How bad it is. */
             severity: components["schemas"]["Severity"];
             /** @description A few words. */
-            title: string;
+            title: components["schemas"]["Text"];
             /** @description A sentence with the figure and the limit. */
-            sentence: string;
+            sentence: components["schemas"]["Text"];
             /** @description The figure. */
             figure: components["schemas"]["Quantity"];
             /** @description The limit it is held against, if there is one. */
@@ -4355,11 +4369,11 @@ export interface components {
         /** @description A change that would help. */
         Remedy: {
             /** @description What is done, in a few words. */
-            title: string;
+            title: components["schemas"]["Text"];
             /** @description The changes to the design. */
             changes: components["schemas"]["Change"][];
             /** @description What comes of it, computed by trying. */
-            predicted: string;
+            predicted: components["schemas"]["Text"];
         };
         /** @description One change to a design. */
         Change: {
@@ -4458,7 +4472,7 @@ export interface components {
             /** @description Short name, with its figure. */
             title: string;
             /** @description What it is for and what it costs. */
-            sentence: string;
+            sentence: components["schemas"]["Text"];
             /** @description The enclosure it would make; absent when this woofer cannot do it. */
             enclosure?: components["schemas"]["Enclosure"] | null;
         };
@@ -4711,7 +4725,7 @@ export interface components {
             /** @description The field. */
             field: string;
             /** @description What is wrong. */
-            message: string;
+            message: components["schemas"]["Text"];
         };
         /** @description A column as it was understood. */
         ColumnReport: {
@@ -4859,7 +4873,7 @@ export interface components {
              */
             port_length_mm?: number | null;
             /** @description Why it stands where it stands. */
-            reason: string;
+            reason: components["schemas"]["Text"];
             /** @description The woofers' wiring; absent where nothing was found. */
             array?: components["schemas"]["ArraySpec"] | null;
             /** @description The box; absent where nothing was found. */
@@ -5107,7 +5121,7 @@ export interface components {
             /** @description The port (JSON pointer into the design). */
             pointer: string;
             /** @description Its opening in words. */
-            opening: string;
+            opening: components["schemas"]["Text"];
             /**
              * Format: double
              * @description Length from opening to opening along the centre line, mm.
@@ -5229,7 +5243,7 @@ export interface components {
              */
             limit_mm: number;
             /** @description In words. */
-            sentence: string;
+            sentence: components["schemas"]["Text"];
         };
         /**
          * @description A port's course inside the box, seen across its bends, mm: along the direction it starts in (0 at the wall's inner face)
@@ -5303,7 +5317,7 @@ export interface components {
             /** @description Area of all openings together, cm². */
             area_cm2: number[];
             /** @description The opening in words. */
-            opening: string[];
+            opening: components["schemas"]["Text"][];
             /** @description The opening itself, in whole millimetres, ready to be taken. */
             sections: components["schemas"]["Section"][];
             /** @description Net volume that belongs with it, L. */
@@ -5458,9 +5472,9 @@ export interface components {
         /** @description One way to the wanted tuning. */
         Way: {
             /** @description What to do, with its figure. */
-            title: string;
+            title: components["schemas"]["Text"];
             /** @description What it comes to. */
-            sentence: string;
+            sentence: components["schemas"]["Text"];
             /** @description The changes to the design. */
             changes: components["schemas"]["Change"][];
         };
@@ -5520,7 +5534,7 @@ export interface components {
             /** @description Said of a fill so dense that it throws a wave back rather than damping it: Q and effect are then stretched. */
             fill_note?: string | null;
             /** @description Said of long shapes: the wave along comes first. */
-            long?: string | null;
+            long?: components["schemas"]["Text"] | null;
             /** @description The modes, the lowest first (of long shapes those along it first). */
             modes: components["schemas"]["ModeRow"][];
         };
@@ -5686,7 +5700,7 @@ export interface components {
             /** @description Stable name. */
             id: string;
             /** @description In words. */
-            title: string;
+            title: components["schemas"]["Text"];
             /**
              * Format: double
              * @description What it takes, g.
@@ -5792,7 +5806,7 @@ export interface components {
         /** @description Braces where they do most. */
         BracePlan: {
             /** @description In words: "a window 290 mm up". */
-            title: string;
+            title: components["schemas"]["Text"];
             /**
              * Format: double
              * @description The lowest panel then, between clamped and supported, Hz.
@@ -5844,7 +5858,7 @@ export interface components {
              */
             ruins_mm2?: number | null;
             /** @description In words. */
-            sentence: string;
+            sentence: components["schemas"]["Text"];
         };
         /** @description One loss factor. */
         LeakRow: {
@@ -5923,7 +5937,7 @@ export interface components {
              */
             thickness_mm: number;
             /** @description What is sawn along its edges, in words; empty for nothing. */
-            edges: string;
+            edges: components["schemas"]["Text"];
             /** @description What it is to the cabinet. */
             role: components["schemas"]["Role"];
             /** @description Which boards it is, by their places in the list of boards. */
@@ -6464,7 +6478,7 @@ export interface components {
         /** @description Why a path does not fold. */
         UnfitView: {
             /** @description In words. */
-            message: string;
+            message: components["schemas"]["Text"];
             /** @description What would make the box large enough. */
             sized: components["schemas"]["Change"][];
         };
@@ -6475,11 +6489,11 @@ export interface components {
             /** @description The part of the work it belongs to. */
             stage: string;
             /** @description What, in a few words. */
-            title: string;
+            title: components["schemas"]["Text"];
             /** @description How. */
-            text: string;
+            text: components["schemas"]["Text"];
             /** @description The caution that belongs here. */
-            caution?: string | null;
+            caution?: components["schemas"]["Text"] | null;
         };
         /** @description What has to be bought. */
         Bill: {
@@ -6511,12 +6525,12 @@ export interface components {
              */
             weight_kg: number;
             /** @description Who lifts it, in a sentence. */
-            lifting: string;
+            lifting: components["schemas"]["Text"];
         };
         /** @description One thing to buy. */
         Item: {
             /** @description What. */
-            what: string;
+            what: components["schemas"]["Text"];
             /**
              * Format: double
              * @description How much.
@@ -6524,6 +6538,8 @@ export interface components {
             quantity: number;
             /** @description Of what unit; empty for pieces. */
             unit: string;
+            /** @description How much, in words. */
+            amount: components["schemas"]["Text"];
             /**
              * Format: double
              * @description Price of one, where stated.
@@ -7030,6 +7046,8 @@ export interface operations {
                 format: "svg" | "dxf" | "pdf";
                 /** @description The paper of PDF pages; A4 where it is not said. */
                 paper?: "a4" | "letter";
+                /** @description What sizes are said in; millimetres where it is not said. */
+                system?: "metric" | "inch";
             };
             header?: never;
             path?: never;

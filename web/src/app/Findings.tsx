@@ -3,6 +3,8 @@ import type { Finding } from "../api/client";
 import { Button } from "../ui/Button";
 import { useFound, usePart, useProblem, useWorkbench } from "../workbench/context";
 import { focusField } from "./focus";
+import { Say } from "../ui/Say";
+import { plain } from "../lib/said";
 
 const EDGE: Record<Finding["severity"], string> = {
   broken: "border-brick",
@@ -47,7 +49,7 @@ export function Findings() {
       <div role="status">
         {taken && (
           <p className="my-2 border-l-3 border-oak bg-selected py-1.5 pr-1 pl-2">
-            {taken.title}.{" "}
+            <Say text={taken.title} />.{" "}
             <button type="button" className="text-oak underline" onClick={() => workbench.takeBack()}>
               Take it back
             </button>
@@ -68,21 +70,25 @@ export function Findings() {
               onClick={() => void open(f)}
             >
               <span className="sr-only">{SAYS[f.severity]}: </span>
-              {f.title}
+              <Say text={f.title} />
             </button>
-            <p>{f.sentence}</p>
+            <p>
+              <Say text={f.sentence} />
+            </p>
             <p className="text-xs text-soft">{f.severity === "caution" ? "caution" : WHOSE[f.whose]}</p>
             {f.remedies.length > 0 && (
               <div className="mt-1 flex flex-col items-start gap-1">
                 {f.remedies.map((r) => (
                   <Button
-                    key={r.title}
+                    key={plain(r.title)}
                     look="action"
                     className="bg-panel"
                     onClick={() => workbench.take(r.title, r.changes)}
                   >
-                    {r.title}
-                    <span className="block text-xs font-normal text-soft">{r.predicted}</span>
+                    <Say text={r.title} />
+                    <span className="block text-xs font-normal text-soft">
+                      <Say text={r.predicted} />
+                    </span>
                   </Button>
                 ))}
               </div>

@@ -1,5 +1,7 @@
 import { useSyncExternalStore } from "react";
-import type { System } from "../lib/quantity";
+import type { Text } from "../api/client";
+import { size, type System } from "../lib/quantity";
+import { said } from "../lib/said";
 
 /** What belongs to this browser: units and theme. */
 export type Settings = { system: System; theme: "light" | "dark" };
@@ -21,6 +23,8 @@ let settings = load();
 
 function paint() {
   document.documentElement.dataset.theme = settings.theme;
+  // drawings carry their sizes in both, of which the page shows one
+  document.documentElement.dataset.system = settings.system;
 }
 paint();
 
@@ -39,4 +43,16 @@ export function useSettings(): Settings {
     },
     () => settings,
   );
+}
+
+/** Says a text as this browser is set. */
+export function useSay(): (text: Text) => string {
+  const { system } = useSettings();
+  return (text) => said(text, system);
+}
+
+/** Says a value with its unit as this browser is set. */
+export function useSize(): (value: number, unit: string, digits?: number) => string {
+  const { system } = useSettings();
+  return (value, unit, digits) => size(value, unit, system, digits);
 }

@@ -154,7 +154,7 @@ export function tidy(value: number, digits = 4): string {
   return String(Number(value.toPrecision(digits)));
 }
 
-/** How a value of the document is shown: its text and unit in the chosen system. */
+/** How a value of the document is shown: its text and unit in the chosen system. Millimetres that a cone travels are "travel". */
 export function show(
   value: number,
   unit: string,
@@ -162,13 +162,20 @@ export function show(
   digits = 4,
 ): { text: string; unit: string } {
   if (system === "inch") {
+    if (unit === "travel") return { text: (value / 25.4).toFixed(3), unit: "in" };
     if (unit === "mm") return { text: inchFraction(value / 25.4), unit: "in" };
     if (unit === "L") return { text: tidy(value / 28.316846592, 3), unit: "ft3" };
     if (unit === "cm2") return { text: tidy(value / 6.4516, 3), unit: "in2" };
     if (unit === "m") return { text: tidy(value / 0.3048, 3), unit: "ft" };
     if (unit === "kg") return { text: tidy(value / 0.45359237, 3), unit: "lb" };
   }
-  return { text: tidy(value, digits), unit };
+  return { text: tidy(value, digits), unit: unit === "travel" ? "mm" : unit };
+}
+
+/** The same in one: "95 L", "3.35 ft³". */
+export function size(value: number, unit: string, system: System, digits = 3): string {
+  const shown = show(value, unit, system, digits);
+  return `${shown.text} ${printUnit(shown.unit)}`;
 }
 
 /** The unit as print has it: cm², ft³, Ω. */

@@ -1,7 +1,7 @@
 // The stations that exist, in the order in which builders work. One entry a station.
 
 import { lazy, type ComponentType } from "react";
-import { show, printUnit, type System } from "../lib/quantity";
+import { printUnit, show, size, type System } from "../lib/quantity";
 import type { OpenRevision } from "../workbench/workbench";
 import { BoxStation } from "./enclosure/BoxStation";
 
@@ -86,7 +86,7 @@ export const STATIONS: Station[] = [
       }
       if (steps.length) {
         const stroke = Math.max(...evaluation.curves.radiator_stroke_mm.filter(Number.isFinite), 0);
-        return `radiators, ${stroke.toPrecision(2)} mm`;
+        return `radiators, ${size(stroke, "travel", system, 2)}`;
       }
       return evaluation.path ? "a mouth" : "no opening";
     },

@@ -1,5 +1,6 @@
 import { createContext, useContext, useMemo, useSyncExternalStore } from "react";
 import type { FieldProblem } from "../api/client";
+import { useSay } from "../app/settings";
 import { at, set } from "../lib/pointer";
 import { designSchema, type Schema } from "../lib/schema";
 import { WorkbenchContext } from "../workbench/context";
@@ -49,10 +50,12 @@ export const useFormValue = (pointer: string): unknown => useFormPart((document)
 /** What is wrong with one field, in words. */
 export function useFormProblem(pointer: string): string | undefined {
   const form = useForm();
-  return useSyncExternalStore(
+  const say = useSay();
+  const message = useSyncExternalStore(
     form.subscribe,
     () => form.problems()?.find((e) => e.pointer === pointer)?.message,
   );
+  return message && say(message);
 }
 
 /** A document of its own, for forms outside of a build's revision. */

@@ -10,6 +10,7 @@ import type {
   Prices,
   Problem,
   Revision,
+  Text,
   WorkPlan,
 } from "../api/client";
 import { curves } from "../api/curves";
@@ -52,7 +53,7 @@ const pricedAt = (document: Design, work: WorkPlan): Priced => ({
   work: work.prices ? { prices: work.prices } : {},
 });
 
-export type Taken = { revision: string; title: string; before: Design; after: Design };
+export type Taken = { revision: string; title: Text; before: Design; after: Design };
 
 export type BuildState = {
   build: { id: string; name: string };
@@ -317,14 +318,17 @@ export class Workbench {
   }
 
   /** Takes a remedy; it can be taken back with one press. */
-  take(title: string, changes: Change[]) {
+  take(title: string | Text, changes: Change[]) {
     const r = this.current;
     if (!r) return;
     this.endGesture();
     const before = r.document;
     this.change(changes);
     const after = this.find(r.id)?.document;
-    if (after && after !== before) this.update({ taken: { revision: r.id, title, before, after } });
+    if (after && after !== before) {
+      const words: Text = typeof title === "string" ? [title] : title;
+      this.update({ taken: { revision: r.id, title: words, before, after } });
+    }
   }
 
   takeBack() {

@@ -9,6 +9,7 @@ use crate::air::Air;
 use crate::network::volume::Volume;
 use crate::network::{Node, Opening, RadiatorKind};
 use crate::path::{Bend, MouthModel, MouthPlace, Path, PathFill};
+use oak_drum_text::square_cm;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::{PI, TAU};
@@ -189,7 +190,7 @@ impl Horn {
     pub(super) fn faults(&self, at: &str) -> Vec<Fault> {
         let mut list = Vec::new();
         if self.mouth_cm2 < self.throat_cm2 {
-            let message = format!("the mouth must be at least as large as the throat, {} cm2", self.throat_cm2);
+            let message = format!("the mouth must be at least as large as the throat, {}", square_cm(self.throat_cm2));
             list.push(Fault::new(format!("{at}/mouth_cm2"), message));
         }
         if matches!(self.profile, HornProfile::Tractrix {}) && self.mouth_cm2 < self.throat_cm2 * 1.05 {

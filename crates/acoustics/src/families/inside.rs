@@ -1,6 +1,7 @@
 //! The inside of a chamber as the document has it: sides, places in it, where its fill lies.
 
 use crate::network::cavity::{BARE_Q, Opening, Place};
+use oak_drum_text::{litres, mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -165,13 +166,23 @@ impl Inside {
             ("opening_behind_mm", self.opening_behind_mm, self.depth_mm),
         ] {
             if value > most {
-                list.push((field, format!("{value} mm lies outside the chamber; at most {most} mm is expected")));
+                list.push((
+                    field,
+                    format!(
+                        "{value} lies outside the chamber; at most {most} is expected",
+                        value = mm(value),
+                        most = mm(most)
+                    ),
+                ));
             }
         }
         let inside = self.width_mm * self.height_mm * self.depth_mm * 1e-6;
         if inside < net * 0.8 {
-            let message =
-                format!("the inside holds {inside:.1} L, less than the net volume of {net} L; make it deeper");
+            let message = format!(
+                "the inside holds {inside:.1}, less than the net volume of {net}; make it deeper",
+                inside = litres(inside),
+                net = litres(net)
+            );
             list.push(("depth_mm", message));
         }
         if let Some(lining) = &self.lining {
@@ -182,9 +193,9 @@ impl Inside {
                 .fold(f64::INFINITY, f64::min);
             if lining.thickness_mm > most {
                 let message = format!(
-                    "a lining of {} mm meets itself or the wall opposite; at most {:.0} mm is expected",
-                    lining.thickness_mm,
-                    most.floor()
+                    "a lining of {} meets itself or the wall opposite; at most {:.0} is expected",
+                    mm(lining.thickness_mm),
+                    mm(most.floor())
                 );
                 list.push(("lining/thickness_mm", message));
             }

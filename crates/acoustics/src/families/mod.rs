@@ -10,6 +10,7 @@ pub mod inside;
 pub mod radiators;
 
 pub use contract::*;
+use oak_drum_text::Text;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -104,7 +105,7 @@ fn offered<F>(list: Vec<Start<F>>, enclosure: impl Fn(F) -> Enclosure) -> Vec<Su
     let of = |start: Start<F>| Suggestion {
         id: start.id,
         title: start.title,
-        sentence: start.sentence,
+        sentence: start.sentence.into(),
         enclosure: start.enclosure.map(&enclosure),
     };
     list.into_iter().map(of).collect()
@@ -118,7 +119,7 @@ pub struct Suggestion {
     /// Short name, with its figure.
     pub title: String,
     /// What it is for and what it costs.
-    pub sentence: String,
+    pub sentence: Text,
     /// The enclosure it would make; absent when this woofer cannot do it.
     pub enclosure: Option<Enclosure>,
 }

@@ -2,6 +2,7 @@
 
 use super::{Context, Family, Fault, Figure, Info, Knob, Start, Wired};
 use crate::network::{Network, RearSound};
+use oak_drum_text::mm;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -97,7 +98,10 @@ impl Family for OpenBaffle {
             ("/woofer_up_mm", self.woofer_up_mm, self.height_mm),
         ] {
             if value >= most || value <= 0.0 {
-                list.push(Fault::new(pointer, format!("the woofer must lie on the board, between 0 and {most} mm")));
+                list.push(Fault::new(
+                    pointer,
+                    format!("the woofer must lie on the board, between 0 and {most}", most = mm(most)),
+                ));
             }
         }
         list

@@ -7,6 +7,7 @@ use super::{Context, Family, Fault, Info, Knob, PathReport, Stands, Start, Wired
 use crate::network::chain::Stub;
 use crate::network::{Network, Node, Opening, RadiatorKind};
 use crate::path::MouthPlace;
+use oak_drum_text::mm;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -83,11 +84,11 @@ impl Family for TappedHorn {
         let mut list = self.horn.faults("/horn");
         let length = self.horn.length_mm();
         if self.outer_tap_mm >= length {
-            let message = format!("the tap lies outside the horn, which ends at {length:.0} mm");
+            let message = format!("the tap lies outside the horn, which ends at {length:.0}", length = mm(length));
             list.push(Fault::new("/outer_tap_mm", message));
         }
         if self.inner_tap_mm >= self.outer_tap_mm {
-            let message = format!("the inner tap must lie before the outer one, at {} mm", self.outer_tap_mm);
+            let message = format!("the inner tap must lie before the outer one, at {}", mm(self.outer_tap_mm));
             list.push(Fault::new("/inner_tap_mm", message));
         }
         list

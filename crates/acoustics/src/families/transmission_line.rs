@@ -7,6 +7,7 @@ use crate::network::volume::Volume;
 use crate::network::{Network, Node, Opening, RadiatorKind};
 use crate::path::{Bend, MouthModel, MouthPlace, Path, PathFill, Stuffing};
 use crate::port::QUIET_SPEED_STRAIGHT;
+use oak_drum_text::mm;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -122,14 +123,18 @@ pub(super) fn station_faults(stations: &[Station], length: Option<f64>, at: &str
     }
     for (i, pair) in stations.windows(2).enumerate() {
         if pair[1].at_mm < pair[0].at_mm {
-            let message = format!("stands before the station at {} mm; give them in order", pair[0].at_mm);
+            let message = format!("stands before the station at {}; give them in order", mm(pair[0].at_mm));
             list.push(Fault::new(format!("{at}/{}/at_mm", i + 1), message));
         }
     }
     let last = stations[stations.len() - 1].at_mm;
     match length {
         Some(length) if (last - length).abs() > 0.5 => {
-            let message = format!("the last station stands at {last} mm, the line is {length} mm long: they must meet");
+            let message = format!(
+                "the last station stands at {last}, the line is {length} long: they must meet",
+                last = mm(last),
+                length = mm(length)
+            );
             list.push(Fault::new(format!("{at}/{}/at_mm", stations.len() - 1), message));
         }
         None if last < 10.0 => {
@@ -324,14 +329,14 @@ impl Family for TransmissionLine {
     fn problems(&self) -> Vec<Fault> {
         let mut list = Vec::new();
         if self.woofer_at_mm > self.length_mm {
-            let message = format!("the woofer lies outside the line, which ends at {} mm", self.length_mm);
+            let message = format!("the woofer lies outside the line, which ends at {}", mm(self.length_mm));
             list.push(Fault::new("/woofer_at_mm", message));
         } else if self.woofer_at_mm == self.length_mm {
             list.push(Fault::new("/woofer_at_mm", "the woofer must lie before the open end".into()));
         }
         match &self.profile {
             LineProfile::Stepped { step_at_mm, .. } if *step_at_mm >= self.length_mm => {
-                let message = format!("the step must lie along the line, before {} mm", self.length_mm);
+                let message = format!("the step must lie along the line, before {}", mm(self.length_mm));
                 list.push(Fault::new("/profile/step_at_mm", message));
             }
             LineProfile::Free { stations } => {

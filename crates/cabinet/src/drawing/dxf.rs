@@ -5,6 +5,7 @@ use dxf::entities::{Circle, Entity, EntityType, Line, LwPolyline, Text};
 use dxf::enums::{AcadVersion, HorizontalTextJustification, Units};
 use dxf::tables::Layer as FileLayer;
 use dxf::{Color, LwPolylineVertex, Point};
+use oak_drum_text::{System, said};
 
 /// A drawing could not be written.
 #[derive(Debug)]
@@ -21,7 +22,7 @@ fn colour(layer: Layer) -> u8 {
     }
 }
 
-/// A drawing as a DXF file of the year 2000's kind (R2000, ASCII).
+/// A drawing as a DXF file of the year 2000's kind (R2000, ASCII); its lines are in millimetres, its words as they are said.
 ///
 /// # Errors
 /// [`Unwritten`] where the library refuses, which it does not for what is drawn here.
@@ -64,7 +65,7 @@ pub fn write(drawing: &Drawing) -> Result<Vec<u8>, Unwritten> {
                     location: place.clone(),
                     second_alignment_point: place,
                     text_height: *size,
-                    value: words.clone(),
+                    value: said(words, System::Metric),
                     horizontal_text_justification: match anchor {
                         Anchor::Start => HorizontalTextJustification::Left,
                         Anchor::Middle => HorizontalTextJustification::Center,

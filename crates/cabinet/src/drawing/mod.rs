@@ -9,6 +9,7 @@ pub mod template;
 pub mod views;
 
 use crate::board::P2;
+use oak_drum_text::{System, said, size};
 
 /// What a line is for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
@@ -169,7 +170,7 @@ impl Drawing {
                 Item::Ring(points, _) | Item::Run(points) => points.iter().for_each(|p| take(*p, [0.0; 2])),
                 Item::Circle(c, r) => take(*c, [*r; 2]),
                 Item::Text(at, text, size, anchor) => {
-                    let wide = text_width(text) * size;
+                    let wide = widest(text) * size;
                     let left = match anchor {
                         Anchor::Start => at[0],
                         Anchor::Middle => at[0] - wide / 2.0,
@@ -183,6 +184,18 @@ impl Drawing {
         if low[0].is_finite() { [low, high] } else { [[0.0; 2], [1.0; 2]] }
     }
 
+    /// The drawing with its quantities in words.
+    pub fn said(mut self, system: System) -> Drawing {
+        for (_, item) in &mut self.items {
+            if let Item::Text(_, text, ..) = item {
+                *text = said(text, system);
+            }
+        }
+        self.title = said(&self.title, system);
+        self.note = said(&self.note, system);
+        self
+    }
+
     /// The drawing with larger words, for a small place.
     pub fn with_words(mut self, times: f64) -> Drawing {
         self.text *= times;
@@ -193,6 +206,11 @@ impl Drawing {
         }
         self
     }
+}
+
+/// Width of a text in the system in which it is wider.
+fn widest(text: &str) -> f64 {
+    [System::Metric, System::Inch].map(|system| text_width(&said(text, system))).into_iter().fold(0.0, f64::max)
 }
 
 /// Width of a text against the height of its letters: that of a plain sans, by groups of letters (an estimate within a few
@@ -215,8 +233,13 @@ pub fn text_width(text: &str) -> f64 {
         .sum()
 }
 
-/// A number of millimetres on a drawing.
+/// A tenth of a millimetre is as near as anything is drawn or said.
+pub fn tenth(value: f64) -> f64 {
+    // a negative zero is a zero
+    (value * 10.0).round() / 10.0 + 0.0
+}
+
+/// A number of millimetres on a drawing, where the unit goes without saying.
 pub fn mm(value: f64) -> String {
-    let rounded = (value * 10.0).round() / 10.0;
-    format!("{rounded}")
+    size(tenth(value)).to_string()
 }

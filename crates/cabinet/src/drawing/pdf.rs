@@ -4,6 +4,7 @@
 
 use super::{Anchor, Drawing, Item, Layer, text_width};
 use crate::board::P2;
+use oak_drum_text::{System, Text, mm, said};
 use pdf_writer::{Content, Finish, Name, Pdf, Rect, Ref, Str, TextStr};
 
 /// Points in a millimetre.
@@ -36,19 +37,19 @@ impl Paper {
 #[derive(Clone, Debug, PartialEq)]
 pub enum Block {
     /// A heading.
-    Heading(String),
+    Heading(Text),
     /// A paragraph.
-    Words(String),
+    Words(Text),
     /// A caution, set off by a bar.
-    Caution(String),
+    Caution(Text),
     /// A step with a box to tick.
     Step {
         /// Its number and title.
-        title: String,
+        title: Text,
         /// What to do.
-        text: String,
+        text: Text,
         /// The caution that belongs to it.
-        caution: Option<String>,
+        caution: Option<Text>,
         /// Whether it is done.
         done: bool,
         /// What was noted.
@@ -59,7 +60,7 @@ pub enum Block {
         /// Widths in parts.
         widths: Vec<f64>,
         /// Rows.
-        rows: Vec<Vec<String>>,
+        rows: Vec<Vec<Text>>,
     },
     /// A drawing, as large as the page allows, with its title.
     Picture(Drawing),
@@ -69,9 +70,9 @@ pub enum Block {
     Break,
 }
 
-/// Writes blocks one after another.
-pub fn write(title: &str, paper: Paper, blocks: &[Block]) -> Vec<u8> {
-    let mut pages = Pages { paper, pages: Vec::new(), y: 0.0 };
+/// Writes blocks one after another, their quantities said in a system.
+pub fn write(title: &str, paper: Paper, system: System, blocks: Vec<Block>) -> Vec<u8> {
+    let mut pages = Pages { paper, system, pages: Vec::new(), y: 0.0 };
     pages.begin();
     for block in blocks {
         pages.block(block);
@@ -81,6 +82,7 @@ pub fn write(title: &str, paper: Paper, blocks: &[Block]) -> Vec<u8> {
 
 struct Pages {
     paper: Paper,
+    system: System,
     pages: Vec<Content>,
     /// Where the next line goes, mm from the bottom.
     y: f64,
@@ -133,42 +135,45 @@ impl Pages {
         }
     }
 
-    fn block(&mut self, block: &Block) {
+    fn block(&mut self, block: Block) {
+        let system = self.system;
         match block {
             Block::Break => self.fresh(),
             Block::Heading(words) => {
                 self.room(16.0);
                 self.y -= 3.0;
-                self.paragraph(words, 5.0, 0.0, true);
+                self.paragraph(&words.said(system), 5.0, 0.0, true);
                 self.y -= 1.5;
             }
             Block::Words(words) => {
-                self.paragraph(words, 3.4, 0.0, false);
+                self.paragraph(&words.said(system), 3.4, 0.0, false);
                 self.y -= 1.5;
             }
-            Block::Caution(words) => self.caution(words, 0.0),
+            Block::Caution(words) => self.caution(&words.said(system), 0.0),
             Block::Step { title, text, caution, done, note } => {
+                let (title, text) = (title.said(system), text.said(system));
+                let caution = caution.map(|c| c.said(system));
                 // a step stays on one page with its caution, unless it is longer than a page
                 let lines = |words: &str, size: f64, left: f64| wrap(words, size, self.width() - left).len() as f64;
                 let warned = caution.as_ref().map_or(0.0, |c| lines(c, 3.2 * 13.0 / 12.0, 13.0) * 4.4 + 2.0);
-                let high = 10.0 + lines(text, 3.4, 9.0) * 4.6 + warned;
+                let high = 10.0 + lines(&text, 3.4, 9.0) * 4.6 + warned;
                 self.room(high.min(self.height() / 2.0));
                 self.y -= 2.0;
                 let top = self.y;
-                self.paragraph(title, 3.8, 9.0, true);
+                self.paragraph(&title, 3.8, 9.0, true);
                 let (x, y, s) = (MARGIN * PT, (top - 5.2) * PT, 4.2 * PT);
                 let content = self.content();
                 content.set_line_width(0.8);
                 content.rect(x as f32, y as f32, s as f32, s as f32);
-                if *done {
+                if done {
                     content.move_to((x + 0.2 * s) as f32, (y + 0.5 * s) as f32);
                     content.line_to((x + 0.45 * s) as f32, (y + 0.2 * s) as f32);
                     content.line_to((x + 0.85 * s) as f32, (y + 0.85 * s) as f32);
                 }
                 content.stroke();
-                self.paragraph(text, 3.4, 9.0, false);
+                self.paragraph(&text, 3.4, 9.0, false);
                 if let Some(caution) = caution {
-                    self.caution(caution, 9.0);
+                    self.caution(&caution, 9.0);
                 }
                 if !note.is_empty() {
                     self.paragraph(&format!("Noted: {note}"), 3.2, 9.0, false);
@@ -181,14 +186,14 @@ impl Pages {
                     let size = 3.0;
                     let cells: Vec<Vec<String>> = row
                         .iter()
-                        .zip(widths)
-                        .map(|(cell, part)| wrap(cell, size, self.width() * part / whole - 2.0))
+                        .zip(&widths)
+                        .map(|(cell, part)| wrap(&cell.said(system), size, self.width() * part / whole - 2.0))
                         .collect();
                     let lines = cells.iter().map(Vec::len).max().unwrap_or(1) as f64;
                     self.room(lines * size * 1.35 + 1.5);
                     let top = self.y;
                     let mut x = MARGIN;
-                    for (cell, part) in cells.iter().zip(widths) {
+                    for (cell, part) in cells.iter().zip(&widths) {
                         for (k, line) in cell.iter().enumerate() {
                             self.text([x, top - (k as f64 + 1.0) * size * 1.35], size, i == 0, line);
                         }
@@ -205,8 +210,8 @@ impl Pages {
                 }
                 self.y -= 3.0;
             }
-            Block::Picture(drawing) => self.picture(drawing),
-            Block::RealSize(drawing) => self.tiles(drawing),
+            Block::Picture(drawing) => self.picture(&drawing.said(system)),
+            Block::RealSize(drawing) => self.tiles(&drawing.said(system)),
         }
     }
 
@@ -234,9 +239,9 @@ impl Pages {
         if scale_in(left) < 0.7 * whole || left < 60.0 {
             self.begin();
         }
-        self.block(&Block::Heading(drawing.title.clone()));
+        self.block(Block::Heading(drawing.title.as_str().into()));
         if !drawing.note.is_empty() {
-            self.block(&Block::Words(drawing.note.clone()));
+            self.block(Block::Words(drawing.note.as_str().into()));
         }
         let scale = (self.width() / w).min((self.y - MARGIN - 8.0) / h);
         let top = self.y - 2.0;
@@ -282,11 +287,12 @@ impl Pages {
                 content.stroke();
                 let part = if columns * rows > 1 {
                     format!(
-                        ", tile {} of {} across, {} of {} down; tiles overlap by {OVERLAP:.0} mm",
+                        ", tile {} of {} across, {} of {} down; tiles overlap by {}",
                         column + 1,
                         columns,
                         row + 1,
-                        rows
+                        rows,
+                        said(&mm(OVERLAP).to_string(), self.system)
                     )
                 } else {
                     String::new()

@@ -1,6 +1,7 @@
 //! Drawings as SVG, in millimetres at their real size; colours are left to the page by classes and `currentColor`.
 
 use super::{Anchor, Drawing, Item, Layer};
+use oak_drum_text::{System, said};
 use svg::Document;
 use svg::node::element::{Circle, Group, Line, Path, Text, Title};
 
@@ -12,14 +13,15 @@ fn stroke(layer: Layer) -> f64 {
     }
 }
 
-/// A drawing as an SVG document; real-size ones carry their size in millimetres.
+/// A drawing as an SVG document; real-size ones carry their size in millimetres. Where quantities are not said yet, each word that
+/// holds some is there twice, classed `said-metric` and `said-inch`: the page shows one.
 pub fn write(drawing: &Drawing) -> String {
     let [low, high] = drawing.extent();
     let pad = drawing.text;
     let (w, h) = (high[0] - low[0] + 2.0 * pad, high[1] - low[1] + 2.0 * pad);
     let at = |p: [f64; 2]| (p[0] - low[0] + pad, high[1] - p[1] + pad);
     let mut document = Document::new().set("viewBox", (0.0, 0.0, round(w), round(h)));
-    document = document.add(Title::new(drawing.title.clone()));
+    document = document.add(Title::new(said(&drawing.title, System::Metric)));
     if drawing.real_size {
         document = document.set("width", format!("{}mm", round(w))).set("height", format!("{}mm", round(h)));
     }
@@ -82,16 +84,24 @@ pub fn write(drawing: &Drawing) -> String {
                     Anchor::Middle => "middle",
                     Anchor::End => "end",
                 };
-                group.add(
-                    Text::new(text.clone())
-                        .set("class", class.clone())
+                let node = |text: String, class: String| {
+                    Text::new(text)
+                        .set("class", class)
                         .set("x", round(x))
                         .set("y", round(y))
                         .set("font-size", round(*size))
                         .set("font-family", "sans-serif")
                         .set("text-anchor", anchor)
-                        .set("fill", "currentColor"),
-                )
+                        .set("fill", "currentColor")
+                };
+                let [metric, inch] = [System::Metric, System::Inch].map(|system| said(text, system));
+                if metric == inch {
+                    group.add(node(metric, class))
+                } else {
+                    group
+                        .add(node(metric, format!("{class} said-metric")))
+                        .add(node(inch, format!("{class} said-inch")))
+                }
             }
         };
     }
@@ -104,7 +114,21 @@ fn round(value: f64) -> f64 {
 
 #[cfg(test)]
 mod tests {
+    use super::super::mm;
     use super::*;
+
+    /// For a page every size is there in both; said in one it is there once.
+    #[test]
+    fn sizes_are_there_in_both_or_in_one() {
+        let mut d = Drawing::new("Front", 5.0);
+        d.word([0.0, 0.0], mm(590.1), Anchor::Start);
+        d.word([0.0, 9.0], "front", Anchor::Start);
+        let page = write(&d);
+        assert!(page.contains("said-metric") && page.contains("590.1") && page.contains("23 7/32"), "{page}");
+        assert_eq!(page.matches("<text").count(), 3);
+        let inch = write(&d.said(System::Inch));
+        assert!(inch.contains("23 7/32") && !inch.contains("590.1") && !inch.contains("said-"), "{inch}");
+    }
 
     #[test]
     fn words_are_escaped_and_sizes_real() {

@@ -1,28 +1,30 @@
 //! Hole templates at their real size: cut-out, frame, screws, centre marks, and a ruler to check the print with.
 
-use super::{Anchor, Drawing, Item, Layer, mm};
+use super::{Anchor, Drawing, Item, Layer, tenth};
 use crate::board::{Hole, Opening};
+use oak_drum_text::inches::INCH;
+use oak_drum_text::mm;
 use std::f64::consts::TAU;
 
 /// A template for a hole.
 pub fn template(hole: &Hole, fit: f64) -> Drawing {
     let mut d = Drawing::new(format!("Template, {}", hole.name), 4.5);
     d.real_size = true;
-    let larger = if fit > 0.0 { format!("{} mm larger than", mm(fit)) } else { "just the size of".into() };
+    let larger = if fit > 0.0 { format!("{} larger than", mm(tenth(fit))) } else { "just the size of".into() };
     d.note = format!("The cut is {larger} what goes in. Make a test cut in scrap first.");
     let c = [0.0, 0.0];
     let half = hole.opening.half();
     match hole.opening {
         Opening::Round { diameter_mm } => {
             d.add(Layer::Cut, Item::Circle(c, diameter_mm / 2.0));
-            d.word([0.0, 12.0], format!("{}: cut {} mm across", hole.name, mm(diameter_mm)), Anchor::Middle);
+            d.word([0.0, 12.0], format!("{}: cut {} across", hole.name, mm(tenth(diameter_mm))), Anchor::Middle);
         }
         other => {
             let ring: Vec<_> = other.corners(c).iter().flatten().map(|[u, v]| [*v, *u]).collect();
             let [h, w] = half.map(|h| 2.0 * h);
             let shape = if ring.len() == 3 { " triangle" } else { "" };
             d.add(Layer::Cut, Item::Ring(ring, false));
-            d.word([0.0, 12.0], format!("{}: cut {} x {} mm{shape}", hole.name, mm(w), mm(h)), Anchor::Middle);
+            d.word([0.0, 12.0], format!("{}: cut {}{shape}", hole.name, mm([tenth(w), tenth(h)])), Anchor::Middle);
         }
     }
     d.cross(c, 15.0);
@@ -33,7 +35,8 @@ pub fn template(hole: &Hole, fit: f64) -> Drawing {
     }
     if let Some(recess) = hole.recess {
         d.add(Layer::Cut, Item::Circle(c, recess.diameter_mm / 2.0));
-        let words = format!("recess first: {} mm across, {} mm deep", mm(recess.diameter_mm), mm(recess.depth_mm));
+        let [across, deep] = [recess.diameter_mm, recess.depth_mm].map(|v| mm(tenth(v)));
+        let words = format!("recess first: {across} across, {deep} deep");
         d.word([0.0, 28.0], words, Anchor::Middle);
     } else if let Some(frame) = hole.frame_mm {
         d.add(Layer::Hidden, Item::Circle(c, frame / 2.0));
@@ -49,19 +52,21 @@ pub fn template(hole: &Hole, fit: f64) -> Drawing {
         }
         d.word(
             [0.0, -12.0],
-            format!("{} screws on {} mm: check with the part", hole.screws, mm(circle)),
+            format!("{} screws on {}: check with the part", hole.screws, mm(tenth(circle))),
             Anchor::Middle,
         );
     }
     d.word([0.0, 20.0], format!("{larger} what goes in; test cut first"), Anchor::Middle);
-    // 100 mm to be measured on the print
-    let (x, y) = (-50.0, -30.0);
-    d.add(Layer::Dimension, Item::Line([x, y], [x + 100.0, y]));
-    for k in 0..=10 {
-        let high = if k % 5 == 0 { 3.0 } else { 1.5 };
-        let at = x + 10.0 * f64::from(k);
-        d.add(Layer::Dimension, Item::Line([at, y], [at, y + high]));
+    // two lengths to be measured on the print, whichever rule is at hand
+    for (y, step, steps, words) in [(-30.0, 10.0, 10, "100 mm"), (-46.0, INCH / 2.0, 8, "4 in")] {
+        let x = -step * f64::from(steps) / 2.0;
+        d.add(Layer::Dimension, Item::Line([x, y], [-x, y]));
+        for k in 0..=steps {
+            let high = if k % (steps / 2) == 0 { 3.0 } else { 1.5 };
+            let at = x + step * f64::from(k);
+            d.add(Layer::Dimension, Item::Line([at, y], [at, y + high]));
+        }
+        d.word([0.0, y - 6.0], format!("{words}: measure this on the print"), Anchor::Middle);
     }
-    d.word([0.0, y - 6.0], "100 mm: measure this on the print", Anchor::Middle);
     d
 }

@@ -307,7 +307,7 @@ pub fn fold_section(boards: &[Board], fold: &Fold, things: &[Silhouette], letter
         };
         d.word([middle[0] + 0.4 * text, middle[1]], words, Anchor::Start);
     }
-    d.note = format!("Along the dash-dotted line the path is {:.0} mm long.", fold.length);
+    d.note = format!("Along the dash-dotted line the path is {:.0} long.", oak_drum_text::mm(fold.length));
     d
 }
 

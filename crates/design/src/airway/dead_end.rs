@@ -6,13 +6,13 @@ use crate::airway::together::{displaced, in_room, room_of};
 use crate::analysis::Analysis;
 use crate::analysis::inside::{Shell, chamber_of, place};
 use crate::finding::{
-    Finding, Remedy, Severity, Whose, along_with_cabinet, capital, finding, first_step, low_end, remedy, rounded, say,
-    value,
+    Finding, Remedy, Severity, Whose, along_with_cabinet, capital, finding, first_step, low_end, remedy, rounded, value,
 };
 use crate::trial::{self, Case};
 use oak_drum_acoustics::families::radiators::Mounted;
 use oak_drum_acoustics::families::{Enclosure, PortReport, at};
 use oak_drum_document::Change;
+use oak_drum_text::{litres, mm, square_cm};
 use serde_json::json;
 
 /// From this part of the net volume on, what the port takes is absurd (common practice).
@@ -62,8 +62,11 @@ fn of(case: &Case, i: usize) -> Option<Finding> {
         &format!("{port_at}/section"),
         "A dead end",
         format!(
-            "A {} would have to be {length:.0} mm long to tune {net:.1} L to {tuning:.1} Hz, and take {taken:.1} L for itself: no box of this size holds it.",
-            report.port.section.words()
+            "A {} would have to be {length:.0} long to tune {net:.1} to {tuning:.1} Hz, and take {taken:.1} for itself: no box of this size holds it.",
+            report.port.section.words(),
+            length = mm(length),
+            net = litres(net),
+            taken = litres(taken)
         ),
         (taken, "L"),
         Some(ABSURD * net),
@@ -104,8 +107,8 @@ fn smaller(case: &Case, i: usize, port_at: &str) -> Option<Remedy> {
         let (air, limit) = (loudest_air(a), report.port.quiet_speed());
         let loud = if air > limit { "; it will chuff" } else { "" };
         Some(format!(
-            "{:.0} mm long; air {air:.0} m/s at this drive against {limit:.0}{loud}",
-            report.realised.length * 1e3
+            "{:.0} long; air {air:.0} m/s at this drive against {limit:.0}{loud}",
+            mm(report.realised.length * 1e3)
         ))
     })
 }
@@ -125,7 +128,7 @@ fn higher(case: &Case, i: usize, port_at: &str) -> Option<Remedy> {
     let does = |step: usize| case.with(&changes(tunings[step])).is_some_and(|a| cured(&a, i).is_some());
     let tuning = tunings[first_step(tunings.len(), does)?];
     remedy(case, format!("Tune to {tuning} Hz"), changes(tuning), |a| {
-        Some(format!("{:.0} mm long; {}", cured(a, i)?.realised.length * 1e3, low_end(a)))
+        Some(format!("{:.0} long; {}", mm(cured(a, i)?.realised.length * 1e3), low_end(a)))
     })
 }
 
@@ -142,8 +145,8 @@ fn larger(case: &Case, i: usize, volume_at: &str, net: f64) -> Option<Remedy> {
     // a sketch is not looked at closely: a little more may be wanted
     for volume in volumes.into_iter().skip(first).take(4) {
         let changes = vec![Change::set(volume_at, volume)];
-        let found = along_with_cabinet(case, format!("A box of {} L", say(volume)), changes, |a| {
-            Some(format!("port {:.0} mm long; {}", cured(a, i)?.realised.length * 1e3, low_end(a)))
+        let found = along_with_cabinet(case, format!("A box of {}", litres(rounded(volume))), changes, |a| {
+            Some(format!("port {:.0} long; {}", mm(cured(a, i)?.realised.length * 1e3), low_end(a)))
         });
         if found.is_some() {
             return found;
@@ -167,11 +170,11 @@ fn shared(case: &Case, i: usize, volume_at: &str, net: f64, tuning: f64, port_at
             Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": lower})),
         ];
         cured(&trial::sketch(case, &changes)?, i)?;
-        let title = format!("{} woofers in {} L at {lower} Hz", array.count * 2, say(volume));
+        let title = format!("{} woofers in {} at {lower} Hz", array.count * 2, litres(rounded(volume)));
         along_with_cabinet(case, title, changes, |a| {
             Some(format!(
-                "port {:.0} mm long; {}; air {:.0} m/s",
-                cured(a, i)?.realised.length * 1e3,
+                "port {:.0} long; {}; air {:.0} m/s",
+                mm(cured(a, i)?.realised.length * 1e3),
                 low_end(a),
                 loudest_air(a)
             ))
@@ -185,7 +188,7 @@ fn folded(case: &Case, i: usize, port_at: &str) -> Option<Remedy> {
     (report.port.elbows + 1..=3).find_map(|elbows| {
         let changes = vec![Change::set(format!("{port_at}/elbows"), elbows)];
         remedy(case, format!("Fold it with {elbows} elbows"), changes, |a| {
-            Some(format!("{:.0} mm along the centre line", cured(a, i)?.realised.length * 1e3))
+            Some(format!("{:.0} along the centre line", mm(cured(a, i)?.realised.length * 1e3)))
         })
     })
 }
@@ -220,10 +223,11 @@ fn radiator(case: &Case, i: usize) -> Option<Remedy> {
         along_with_cabinet(case, "A passive radiator instead", changes, |a| {
             let figure = |id: &str| a.wired.figures.iter().find(|f| f.id == id).map(|f| f.value);
             Some(format!(
-                "{count} of {sd:.0} cm2, {:.0} g moving{each}, tuned to {:.1} Hz; no port at all; {}",
+                "{count} of {sd:.0}, {:.0} g moving{each}, tuned to {:.1} Hz; no port at all; {}",
                 figure("radiator_mass_g")?,
                 figure("fb_hz")?,
-                low_end(a)
+                low_end(a),
+                sd = square_cm(sd)
             ))
         })
     })

@@ -5,6 +5,7 @@ use crate::analysis::inside::{Shell, chamber_of};
 use crate::analysis::spots::port_spot;
 use oak_drum_acoustics::families::{Chamber, PortReport};
 use oak_drum_acoustics::port::{Face, Port, Section};
+use oak_drum_text::{Text, mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::FRAC_PI_2;
@@ -155,7 +156,7 @@ pub struct Check {
     /// What it is held against, mm.
     pub limit_mm: f64,
     /// In words.
-    pub sentence: String,
+    pub sentence: Text,
 }
 
 /// Longest port along its centre line with so many elbows, mm, its middle standing at `stands` on its face.
@@ -200,7 +201,7 @@ pub fn fit(analysis: &Analysis, report: &PortReport, chamber: Option<&Chamber>, 
     let room = by_elbows[port.elbows.min(3) as usize];
     let mut checks = Vec::new();
     let mut check = |id: &str, passed: bool, figure: f64, limit: f64, sentence: String| {
-        checks.push(Check { id: id.into(), passed, figure_mm: figure, limit_mm: limit, sentence });
+        checks.push(Check { id: id.into(), passed, figure_mm: figure, limit_mm: limit, sentence: sentence.into() });
     };
     let free = port.section.clearance() * 1e3;
     let unit = match port.section {
@@ -214,7 +215,10 @@ pub fn fit(analysis: &Analysis, report: &PortReport, chamber: Option<&Chamber>, 
         n => format!("one with {n} elbows"),
     };
     let words = format!(
-        "{length:.0} mm long; there is room for {room:.0} mm, {course}, with {unit} ({free:.0} mm) free at its inner end"
+        "{length:.0} long; there is room for {room:.0}, {course}, with {unit} ({free:.0}) free at its inner end",
+        length = mm(length),
+        room = mm(room),
+        free = mm(free)
     );
     check("length", length <= room + 0.6, length, room, words);
 
@@ -224,7 +228,8 @@ pub fn fit(analysis: &Analysis, report: &PortReport, chamber: Option<&Chamber>, 
     let mut wall = [shell.inside[(axis + 1) % 3], shell.inside[(axis + 2) % 3]];
     wall.sort_by(|a, b| b.total_cmp(a));
     let (long, short) = (w.max(h), w.min(h));
-    let words = format!("the opening is {w:.0} x {h:.0} mm; the wall inside is {:.0} x {:.0} mm", wall[0], wall[1]);
+    let words =
+        format!("the opening is {sides:.0}; the wall inside is {:.0}", mm([wall[0], wall[1]]), sides = mm([w, h]));
     check("opening", long <= wall[0] && short <= wall[1], long, wall[0], words);
 
     let (hole, flange) = port.fitting();
@@ -236,16 +241,17 @@ pub fn fit(analysis: &Analysis, report: &PortReport, chamber: Option<&Chamber>, 
             ((wall[0] + BETWEEN) / (size + BETWEEN)).floor() * ((wall[1] + BETWEEN) / (size + BETWEEN)).floor()
         };
         let words = format!(
-            "{} of {wide:.0} mm across on a wall of {:.0} x {:.0} mm",
+            "{} of {wide:.0} across on a wall of {:.0}",
             counted(port.count, part),
-            wall[0],
-            wall[1]
+            mm([wall[0], wall[1]]),
+            wide = mm(wide)
         );
         check("flange", cells(wide) >= f64::from(port.count), wide, wall[1], words);
     }
     if port.leaves == Face::Baffle && port.count == 1 {
         let (frame, estimated) = frame(analysis);
-        let frame_words = format!("frame {frame:.0} mm{}", if estimated { ", an estimate" } else { "" });
+        let frame_words =
+            format!("frame {frame:.0}{}", if estimated { ", an estimate" } else { "" }, frame = mm(frame));
         let reach = flange.unwrap_or(hole) / 2.0;
         if let Some(inside) = chamber.and_then(|c| c.inside) {
             let apart =
@@ -256,7 +262,10 @@ pub fn fit(analysis: &Analysis, report: &PortReport, chamber: Option<&Chamber>, 
                 frame / 2.0 + h / 2.0 + BETWEEN
             };
             let words = format!(
-                "middles of woofer and port are {apart:.0} mm apart; {frame_words}, flange or hole and {BETWEEN:.0} mm of wood need {needed:.0} mm"
+                "middles of woofer and port are {apart:.0} apart; {frame_words}, flange or hole and {BETWEEN:.0} of wood need {needed:.0}",
+                apart = mm(apart),
+                BETWEEN = mm(BETWEEN),
+                needed = mm(needed)
             );
             check("neighbour", apart >= needed, apart, needed, words);
             if matches!(port.section, Section::Round { .. }) {
@@ -266,8 +275,11 @@ pub fn fit(analysis: &Analysis, report: &PortReport, chamber: Option<&Chamber>, 
                     .min(inside.opening_up_mm)
                     .min(inside.height_mm - inside.opening_up_mm);
                 let tube = w / 2.0 + port.wall_mm;
-                let words =
-                    format!("the tube's middle is {edge:.0} mm from the nearest wall inside; its half is {tube:.0} mm");
+                let words = format!(
+                    "the tube's middle is {edge:.0} from the nearest wall inside; its half is {tube:.0}",
+                    edge = mm(edge),
+                    tube = mm(tube)
+                );
                 check("edge", edge >= tube, edge, tube, words);
             }
         } else if analysis.design.array.count == 1 {
@@ -283,7 +295,11 @@ pub fn fit(analysis: &Analysis, report: &PortReport, chamber: Option<&Chamber>, 
                 high.max(wide)
             };
             let words = format!(
-                "{frame_words}, port {other:.0} mm and {BETWEEN:.0} mm of wood need {needed:.0} mm; the baffle gives {apart:.0} mm"
+                "{frame_words}, port {other:.0} and {BETWEEN:.0} of wood need {needed:.0}; the baffle gives {apart:.0}",
+                other = mm(other),
+                BETWEEN = mm(BETWEEN),
+                needed = mm(needed),
+                apart = mm(apart)
             );
             check("neighbour", apart >= needed && frame <= wide.min(high), needed, apart, words);
         }

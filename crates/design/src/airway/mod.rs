@@ -16,6 +16,7 @@ use crate::trial::Trouble;
 use fit::{Course, Fit, course, fit, stands};
 use oak_drum_acoustics::port::Section;
 use oak_drum_document::Checked;
+use oak_drum_text::Text;
 use radiators::{RadiatorDesign, radiators};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -55,7 +56,7 @@ pub struct PortDesign {
     /// The port (JSON pointer into the design).
     pub pointer: String,
     /// Its opening in words.
-    pub opening: String,
+    pub opening: Text,
     /// Length from opening to opening along the centre line, mm.
     pub length_mm: f64,
     /// Correction of the inner end, mm.
@@ -109,7 +110,7 @@ fn worked_out(design: &Checked, with_trade: bool) -> Airway {
             let round = matches!(report.port.section, Section::Round { .. });
             PortDesign {
                 pointer: format!("/enclosure{}", report.pointer),
-                opening: report.port.section.words(),
+                opening: report.port.section.words().into(),
                 length_mm: there.length * 1e3,
                 inner_correction_mm: there.ends.inner * 1e3,
                 outer_correction_mm: there.ends.outer * 1e3,

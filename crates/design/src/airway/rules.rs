@@ -9,6 +9,7 @@ use crate::trial::Case;
 use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::port::{End, Section, Sizing};
 use oak_drum_document::Change;
+use oak_drum_text::{litres, mm, square_cm};
 use serde_json::json;
 
 /// Runs a rule for every port in turn.
@@ -85,14 +86,14 @@ fn out_of_reach_of(case: &Case, i: usize) -> Vec<Finding> {
     let lower = (highest * 0.85 * 2.0).floor() / 2.0;
     let tune = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": lower}))];
     f.remedies.extend(remedy(case, format!("Tune to {lower} Hz"), tune, |a| {
-        Some(format!("port {:.0} mm long, {}", port_of(a, i)?.realised.length * 1e3, low_end(a)))
+        Some(format!("port {:.0} long, {}", mm(port_of(a, i)?.realised.length * 1e3), low_end(a)))
     }));
     let factor = (tuning_hz / highest).powi(4) * 1.6;
     let larger =
         vec![Change::set(format!("{port_at}/section"), value(report.port.section.scaled(factor).map_mm(f64::ceil)))];
     f.remedies.extend(remedy(case, "A larger opening", larger, |a| {
         let r = port_of(a, i).filter(|r| !r.realised.out_of_reach && goes_in(a, r))?;
-        Some(format!("{:.0} cm2, {:.0} mm long", r.realised.area * 1e4, r.realised.length * 1e3))
+        Some(format!("{:.0}, {:.0} long", square_cm(r.realised.area * 1e4), mm(r.realised.length * 1e3)))
     }));
     vec![f]
 }
@@ -121,7 +122,9 @@ fn will_not_fit_of(case: &Case, i: usize) -> Vec<Finding> {
         &format!("{port_at}/section"),
         "Port will not fit",
         format!(
-            "The port must be {length:.0} mm long; the inside leaves {room:.0} mm for {course} with {free} free at its inner end."
+            "The port must be {length:.0} long; the inside leaves {room:.0} for {course} with {free} free at its inner end.",
+            length = mm(length),
+            room = mm(room)
         ),
         (length, "mm"),
         Some(room),
@@ -139,7 +142,7 @@ fn will_not_fit_of(case: &Case, i: usize) -> Vec<Finding> {
     if let Some(step) = smaller {
         let title = format!("{} instead", finding::capital(&section(step).words()));
         f.remedies.extend(remedy(case, title, changes(step), |a| {
-            Some(format!("{:.0} mm long, fits; air {:.0} m/s at this drive", fits(a)?, loudest_air(a)))
+            Some(format!("{:.0} long, fits; air {:.0} m/s at this drive", mm(fits(a)?), loudest_air(a)))
         }));
     }
     // Folded: the fewest elbows that do
@@ -149,7 +152,11 @@ fn will_not_fit_of(case: &Case, i: usize) -> Vec<Finding> {
             if elbows == 1 { "Fold it with an elbow".to_owned() } else { format!("Fold it with {elbows} elbows") };
         remedy(case, title, changes, |a| {
             fits(a)?;
-            Some(format!("{length:.0} mm along the centre line, {:.0} mm go in", self::room(a, port_of(a, i)?)?.0))
+            Some(format!(
+                "{length:.0} along the centre line, {:.0} go in",
+                mm(self::room(a, port_of(a, i)?)?.0),
+                length = mm(length)
+            ))
         })
     });
     f.remedies.extend(folded);
@@ -159,15 +166,15 @@ fn will_not_fit_of(case: &Case, i: usize) -> Vec<Finding> {
         let tuning = port_of(&tuned, i).map_or(0.0, |r| (r.realised.tuning * 10.0).ceil() / 10.0);
         let changes = vec![Change::set(format!("{port_at}/sizing"), json!({"by": "tuning", "tuning_hz": tuning}))];
         f.remedies.extend(remedy(case, format!("Tune to {tuning:.1} Hz"), changes, |a| {
-            Some(format!("{:.0} mm long, fits; {}", fits(a)?, low_end(a)))
+            Some(format!("{:.0} long, fits; {}", mm(fits(a)?), low_end(a)))
         }));
     }
     if let Some(cabinet) = &case.design.cabinet {
         let depth = (cabinet.depth_mm + length - room).ceil();
         let changes = vec![Change::set("/cabinet/depth_mm", depth)];
-        f.remedies.extend(remedy(case, format!("Cabinet {depth:.0} mm deep"), changes, |a| {
+        f.remedies.extend(remedy(case, format!("Cabinet {depth:.0} deep", depth = mm(depth)), changes, |a| {
             fits(a)?;
-            Some(format!("fits; {:.0} L outside", a.design.cabinet.as_ref()?.outside_l()))
+            Some(format!("fits; {:.0} outside", litres(a.design.cabinet.as_ref()?.outside_l())))
         }));
     }
     vec![f]
@@ -216,7 +223,7 @@ fn meets_woofer_of(case: &Case, i: usize) -> Vec<Finding> {
             checks(&trial).is_none().then_some((x, y, changes))
         });
         if let Some((x, y, changes)) = found {
-            let title = format!("Port to {x:.0} mm across, {y:.0} mm up");
+            let title = format!("Port to {x:.0} across, {y:.0} up", x = mm(x), y = mm(y));
             f.remedies.extend(remedy(case, title, changes, |a| {
                 checks(a).is_none().then(|| "clear of frame and walls".into())
             }));
@@ -250,7 +257,11 @@ fn wider_than_box_of(case: &Case, i: usize) -> Vec<Finding> {
         Whose::Physics,
         &format!("{port_at}/section"),
         "Opening larger than the box",
-        format!("The opening is {w:.0} x {h:.0} mm; the inside of the baffle is {inside_w:.0} x {inside_h:.0} mm."),
+        format!(
+            "The opening is {sides:.0}; the inside of the baffle is {inside:.0}.",
+            sides = mm([w, h]),
+            inside = mm([inside_w, inside_h])
+        ),
         (w.max(h), "mm"),
         Some(room),
     )]
@@ -276,7 +287,7 @@ pub fn not_as_stated(case: &Case) -> Vec<Finding> {
             let told = vec![Change::set(format!("{}/walls_alongside", place(report)), built)];
             f.remedies.extend(remedy(case, "Reckon with one wall alongside", told, |a| {
                 let r = port_of(a, i)?;
-                Some(format!("{:.0} mm long for {:.1} Hz; {}", r.realised.length * 1e3, r.realised.tuning, low_end(a)))
+                Some(format!("{:.0} long for {:.1} Hz; {}", mm(r.realised.length * 1e3), r.realised.tuning, low_end(a)))
             }));
         }
         vec![f]
@@ -323,12 +334,12 @@ fn air_fast_of(case: &Case, i: usize) -> Vec<Finding> {
             Change::set(format!("{port_at}/inner_end"), end.clone()),
             Change::set(format!("{port_at}/outer_end"), end),
         ];
-        f.remedies.extend(remedy(case, format!("Flare both ends, {radius:.0} mm"), changes, |a| {
+        f.remedies.extend(remedy(case, format!("Flare both ends, {radius:.0}", radius = mm(radius)), changes, |a| {
             let limit = port_of(a, i)?.port.quiet_speed();
             Some(format!(
-                "{:.0} m/s against {limit:.0}; port {:.0} mm long",
+                "{:.0} m/s against {limit:.0}; port {:.0} long",
                 air(a)?.0,
-                port_of(a, i)?.realised.length * 1e3
+                mm(port_of(a, i)?.realised.length * 1e3)
             ))
         }));
     }
@@ -339,7 +350,7 @@ fn air_fast_of(case: &Case, i: usize) -> Vec<Finding> {
     f.remedies.extend(remedy(case, title, changes, |a| {
         let (before, after) = (report.realised.length, port_of(a, i)?.realised.length);
         let longer = if before > 0.0 { format!(", {:.1} x longer", after / before) } else { String::new() };
-        Some(format!("{:.0} m/s; {:.0} mm long{longer}", air(a)?.0, after * 1e3))
+        Some(format!("{:.0} m/s; {:.0} long{longer}", air(a)?.0, mm(after * 1e3)))
     }));
     vec![f]
 }
@@ -365,7 +376,8 @@ fn pipe_resonance_low_of(case: &Case, i: usize) -> Vec<Finding> {
         &format!("{port_at}/section"),
         format!("Port rings at {resonance:.0} Hz"),
         format!(
-            "A port of {length:.0} mm sounds like a pipe at {resonance:.0} Hz; keep what you send it an octave below, or shorten it."
+            "A port of {length:.0} sounds like a pipe at {resonance:.0} Hz; keep what you send it an octave below, or shorten it.",
+            length = mm(length)
         ),
         (resonance, "Hz"),
         Some(HARMLESS),

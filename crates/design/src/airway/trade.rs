@@ -8,6 +8,7 @@ use crate::analysis::inside::{Shell, chamber_of};
 use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::port::Section;
 use oak_drum_document::Change;
+use oak_drum_text::Text;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -20,7 +21,7 @@ pub struct PortTrade {
     /// Area of all openings together, cm².
     pub area_cm2: Vec<f64>,
     /// The opening in words.
-    pub opening: Vec<String>,
+    pub opening: Vec<Text>,
     /// The opening itself, in whole millimetres, ready to be taken.
     pub sections: Vec<Section>,
     /// Net volume that belongs with it, L.
@@ -61,7 +62,7 @@ pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<
             None => Some(chamber.net * 1e3),
         };
         out.area_cm2.push(port.section.area() * f64::from(port.count) * 1e4);
-        out.opening.push(port.section.words());
+        out.opening.push(port.section.words().into());
         out.sections.push(port.section.map_mm(|mm| mm.round().max(10.0)));
         out.net_l.push(net.unwrap_or(chamber.net * 1e3));
         let there = net.map(|net| (net, realised_in(analysis, &port, chamber, net))).filter(|(_, r)| !r.out_of_reach);

@@ -7,6 +7,7 @@ use crate::analysis::inside::chamber_of;
 use oak_drum_acoustics::families::{Chamber, PortReport, chamber_compliance};
 use oak_drum_acoustics::port::{Port, Sizing};
 use oak_drum_document::{Change, Checked};
+use oak_drum_text::{Text, litres, mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
@@ -53,9 +54,9 @@ pub struct Trim {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct Way {
     /// What to do, with its figure.
-    pub title: String,
+    pub title: Text,
     /// What it comes to.
-    pub sentence: String,
+    pub sentence: Text,
     /// The changes to the design.
     pub changes: Vec<Change>,
 }
@@ -129,17 +130,18 @@ fn trim_port(analysis: &Analysis, report: &PortReport, chamber: &Chamber, wish: 
         let title = if cut.abs() < 0.5 {
             "Leave it".to_owned()
         } else if cut > 0.0 {
-            format!("Cut {cut:.0} mm off")
+            format!("Cut {cut:.0} off", cut = mm(cut))
         } else {
-            format!("Add {:.0} mm", -cut)
+            format!("Add {:.0}", mm(-cut))
         };
         ways.push(Way {
-            title,
+            title: title.into(),
             sentence: format!(
-                "{:.0} mm long in place of {:.0} mm; cut a little less, measure again, then glue.",
-                length * 1e3,
-                built * 1e3
-            ),
+                "{:.0} long in place of {:.0}; cut a little less, measure again, then glue.",
+                mm(length * 1e3),
+                mm(built * 1e3)
+            )
+            .into(),
             changes: vec![calibrate.clone(), by_tuning.clone()],
         });
     }
@@ -148,13 +150,14 @@ fn trim_port(analysis: &Analysis, report: &PortReport, chamber: &Chamber, wish: 
     let filler = (net - volume) * 1e3;
     if filler.abs() > 0.05 && filler.abs() < net * 400.0 {
         let (title, sentence) = if filler > 0.0 {
-            let sentence = format!("{:.1} L of air remain; the port stays as it is.", volume * 1e3);
-            (format!("Fill {filler:.1} L with something solid"), sentence)
+            let sentence = format!("{:.1} of air remain; the port stays as it is.", litres(volume * 1e3));
+            (format!("Fill {filler:.1} with something solid", filler = litres(filler)), sentence)
         } else {
             let sentence = "Take braces or solid parts out, or let the fill do some of it; the port stays as it is.";
-            (format!("Make {:.1} L more room", -filler), sentence.to_owned())
+            (format!("Make {:.1} more room", litres(-filler)), sentence.to_owned())
         };
         let litres = Change::set(format!("/enclosure{}", chamber.pointer), (volume * 1e5).round() / 100.0);
+        let (title, sentence) = (title.into(), sentence.into());
         ways.push(Way { title, sentence, changes: keep.iter().cloned().chain([litres]).collect() });
     }
     Trim { expected_hz: expected, wanted_hz: wanted, factor, doubtful: doubt(factor), keep, ways }
@@ -196,10 +199,11 @@ fn trim_radiators(analysis: &Analysis, wish: &TrimWish) -> Option<Trim> {
             m => format!("Take {:.0} g off each", -m),
         };
         ways.push(Way {
-            title,
+            title: title.into(),
             sentence: format!(
                 "{grams:.0} g on each in place of {added:.0} g; count the nut, and tighten: loose weights rattle."
-            ),
+            )
+            .into(),
             changes: vec![
                 calibrate.clone(),
                 Change::set("/enclosure/radiators/added_mass_g", (grams * 10.0).round() / 10.0),

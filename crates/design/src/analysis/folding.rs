@@ -6,6 +6,7 @@ use oak_drum_acoustics::families::transmission_line::{LineProfile, Station};
 use oak_drum_acoustics::path::{Bend, Path, PathFill};
 use oak_drum_cabinet::fold::{Fold, Leaves, Pattern, Plan, Runs, Unfit};
 use oak_drum_document::{Cabinet, Design, FirstLane, FoldSpec, Near, Shape, WooferOn};
+use oak_drum_text::mm;
 
 /// A path folded, and the enclosure with its real lengths and areas.
 #[derive(Clone, Debug)]
@@ -175,8 +176,8 @@ fn fold(design: &Design, spec: &FoldSpec, plan: &Plan, wanted: &Wanted) -> Resul
                 };
                 if on_baffle && !fold.behind_baffle(lane) {
                     let message = format!(
-                        "the woofer at {:.0} mm lies in a lane that is not behind the baffle; turn the lanes around, move it, or put it on a side",
-                        made.woofer_at_mm
+                        "the woofer at {:.0} lies in a lane that is not behind the baffle; turn the lanes around, move it, or put it on a side",
+                        mm(made.woofer_at_mm)
                     );
                     return Err(not_there(&message));
                 }

@@ -7,6 +7,7 @@ use crate::analysis::tunnel::tunnel;
 use oak_drum_acoustics::families::Wired;
 use oak_drum_cabinet::board::Role;
 use oak_drum_document::{AmplifierSpace, Design, Mounting, Shape};
+use oak_drum_text::{Text, mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -16,7 +17,7 @@ pub struct Line {
     /// Stable name.
     pub id: String,
     /// What it is.
-    pub label: String,
+    pub label: Text,
     /// Litres; what is taken away is negative.
     pub litres: f64,
     /// The field that causes it (JSON pointer into the design).
@@ -51,19 +52,19 @@ pub(crate) fn ledger(design: &Design, wired: &Wired, folded: Option<&Folded>) ->
     let cabinet = design.cabinet.as_ref()?;
     let line = |id: &str, label: String, litres: f64, pointer: &str| Line {
         id: id.into(),
-        label,
+        label: label.into(),
         litres,
         pointer: pointer.into(),
     };
     let solid = solids(design, cabinet, folded.map(|f| &f.fold), wired);
     let litres = |mm3: f64| mm3 * 1e-6;
     let size = match cabinet.shape {
-        Shape::Tube { .. } => format!("Outside {:.0} mm across, {:.0} mm high", cabinet.width_mm, cabinet.height_mm),
-        _ => format!("Outside {:.0} x {:.0} x {:.0} mm", cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm),
+        Shape::Tube { .. } => format!("Outside {:.0} across, {:.0} high", mm(cabinet.width_mm), mm(cabinet.height_mm)),
+        _ => format!("Outside {:.0}", mm([cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm])),
     };
     let walls = match cabinet.shape {
-        Shape::Tube { wall_mm } => format!("tube of {wall_mm:.1} mm and discs"),
-        _ => format!("boards, {:.0} mm", cabinet.panel_mm),
+        Shape::Tube { wall_mm } => format!("tube of {wall_mm:.1} and discs", wall_mm = mm(wall_mm)),
+        _ => format!("boards, {:.0}", mm(cabinet.panel_mm)),
     };
     let mut lines = vec![
         line("outside", size, litres(solid.bulk), "/cabinet/depth_mm"),

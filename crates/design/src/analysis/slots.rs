@@ -7,6 +7,7 @@ use oak_drum_acoustics::port::{Face, Port, Section};
 use oak_drum_cabinet::board::{Board, Outline, Role, V3, along, dot};
 use oak_drum_cabinet::carcass::{Carcass, plate};
 use oak_drum_document::{Cabinet, Shape, Spot};
+use oak_drum_text::mm;
 
 /// Whether a port is made of boards; a round one is a bought tube.
 pub fn of_boards(port: &Port) -> bool {
@@ -35,8 +36,9 @@ pub fn not_as_stated(cabinet: &Cabinet, report: &PortReport) -> Option<String> {
     let inside = across_inside(cabinet, port.leaves);
     if port.walls_alongside >= 3 && walls < 3 {
         return Some(format!(
-            "Three walls are told of, but the slot is {:.0} mm wide where the inside has {inside:.0}: it is drawn with a board at each side, and its inner end has two walls less than is computed.",
-            w * 1e3
+            "Three walls are told of, but the slot is {:.0} wide where the inside has {:.0}: it is drawn with a board at each side, and its inner end has two walls less than is computed.",
+            mm(w * 1e3),
+            mm(inside)
         ));
     }
     let most = if walls == 2 {
@@ -53,9 +55,9 @@ pub fn not_as_stated(cabinet: &Cabinet, report: &PortReport) -> Option<String> {
     let length = report.realised.length * 1e3 - cabinet.wall_mm(port.leaves);
     match returns(port, walls, depth, length) {
         Some([_, up]) if up < LEAST_RETURN => Some(format!(
-            "Its end falls into its own bend: straight it may be {:.0} mm long inside, turned from {:.0} on.",
-            depth - h * 1e3,
-            depth + LEAST_RETURN
+            "Its end falls into its own bend: straight it may be {:.0} long inside, turned from {:.0} on.",
+            mm(depth - h * 1e3),
+            mm(depth + LEAST_RETURN)
         )),
         None if port.elbows > 0 && length > depth - h * 1e3 => {
             Some("Its bends have no boards here: only a slot over the whole floor turns up the wall opposite.".into())

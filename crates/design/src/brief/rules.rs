@@ -9,6 +9,7 @@ use oak_drum_acoustics::outputs::Ruling;
 use oak_drum_acoustics::path::MouthPlace;
 use oak_drum_acoustics::port::End;
 use oak_drum_document::Change;
+use oak_drum_text::{kg, litres, metres, mm};
 
 /// The cabinet is larger than may stand there.
 pub fn box_over_brief(case: &Case) -> Vec<Finding> {
@@ -24,19 +25,28 @@ pub fn box_over_brief(case: &Case) -> Vec<Finding> {
         Whose::Brief,
         "/cabinet/depth_mm",
         "Larger than wanted",
-        format!("The cabinet takes {outside:.0} L of the room; the brief allows {limit:.0} L."),
+        format!(
+            "The cabinet takes {outside:.0} of the room; the brief allows {limit:.0}.",
+            outside = litres(outside),
+            limit = litres(limit)
+        ),
         (outside, "L"),
         Some(limit),
     );
     let small_enough = |a: &Analysis| {
         let there = a.design.cabinet.as_ref()?.outside_l();
-        (there <= limit * 1.005).then(|| format!("{there:.0} L outside; {}", low_end(a)))
+        (there <= limit * 1.005).then(|| format!("{there:.0} outside; {}", low_end(a), there = litres(there)))
     };
     let depth = (cabinet.depth_mm * limit / outside).floor();
     let smaller = vec![Change::set("/cabinet/depth_mm", depth)];
     if let Some(volume) = crate::enclosure::rules::held_by(case, &smaller).filter(|n| *n > 1.0) {
         let changes = vec![smaller[0].clone(), Change::set("/enclosure/net_volume_l", volume)];
-        f.remedies.extend(remedy(case, format!("{depth:.0} mm deep, {volume} L net"), changes, small_enough));
+        f.remedies.extend(remedy(
+            case,
+            format!("{depth:.0} deep, {volume} net", depth = mm(depth), volume = litres(volume)),
+            changes,
+            small_enough,
+        ));
     }
     // every side shorter, and the ports' areas with the volume, so that they keep about their length
     let k = (limit / outside).cbrt();
@@ -51,7 +61,7 @@ pub fn box_over_brief(case: &Case) -> Vec<Finding> {
     if let Some(volume) = crate::enclosure::rules::held_by(case, &smaller).filter(|n| *n > 1.0) {
         let [w, h, d] = sides.map(|(_, mm)| (mm * k).floor());
         smaller.push(Change::set("/enclosure/net_volume_l", volume));
-        let title = format!("{w:.0} x {h:.0} x {d:.0} mm, {volume} L net");
+        let title = format!("{sides:.0}, {volume} net", sides = mm([w, h, d]), volume = litres(volume));
         f.remedies.extend(remedy(case, title, smaller, small_enough));
     }
     vec![f]
@@ -119,7 +129,7 @@ pub fn brief_level(case: &Case) -> Vec<Finding> {
         return Vec::new();
     }
     let at = "/brief/level_db";
-    let place = format!("at {note:.1} Hz, {} m", say(distance));
+    let place = format!("at {note:.1} Hz, {}", metres(rounded(distance)));
     if level >= wanted - 0.05 {
         return vec![finding(
             Severity::Good,
@@ -271,7 +281,7 @@ pub fn heavy(case: &Case) -> Vec<Finding> {
         Whose::CommonPractice,
         "/cabinet/panel_mm",
         Lifting::of(total).title(),
-        format!("About {total:.0} kg with woofers (an estimate): {}.", Lifting::of(total).how()),
+        format!("About {total:.0} with woofers (an estimate): {}.", Lifting::of(total).how(), total = kg(total)),
         (total, "kg"),
         Some(ONE_LIFTS),
     )]

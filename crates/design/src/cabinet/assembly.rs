@@ -14,6 +14,7 @@ use crate::cabinet::seats::Built;
 use crate::cabinet::step::{LOUD, Letters, MAINS, ROUTER, SOLVENT, Step, mm, words};
 use oak_drum_cabinet::board::{Board, Role};
 use oak_drum_document::Shape;
+use oak_drum_text::{Text, metres, square_metres};
 
 pub(super) struct Assembly<'a> {
     pub analysis: &'a Analysis,
@@ -34,7 +35,13 @@ enum Closed {
 }
 
 fn step(stage: &str, id: &str, title: impl Into<String>, text: impl Into<String>, caution: Option<String>) -> Step {
-    Step { id: id.into(), stage: stage.into(), title: title.into(), text: text.into(), caution }
+    Step {
+        id: id.into(),
+        stage: stage.into(),
+        title: title.into().into(),
+        text: text.into().into(),
+        caution: caution.map(Text::from),
+    }
 }
 
 impl Assembly<'_> {
@@ -262,9 +269,10 @@ impl Assembly<'_> {
             "lid",
             format!("Screw the {} on", lid.name.to_lowercase()),
             format!(
-                "{} on {gasket:.1} m of gasket tape, along its rim and on every board that ends at it; {} screws, holes drilled first, from the middle outward and twice around. It stays the way to the woofer: no glue.",
+                "{} on {gasket:.1} of gasket tape, along its rim and on every board that ends at it; {} screws, holes drilled first, from the middle outward and twice around. It stays the way to the woofer: no glue.",
                 self.letters.of(&lid.name),
-                lid.lid_screws
+                lid.lid_screws,
+                gasket = metres(gasket)
             ),
             None,
         ))
@@ -291,8 +299,8 @@ impl Assembly<'_> {
             "finish",
             title,
             format!(
-                "{:.1} m2 of outside. Fill, sand to 180, {}. Mask the holes' rims: the gaskets want bare, flat wood.",
-                materials::finish_m2(self.analysis),
+                "{:.1} of outside. Fill, sand to 180, {}. Mask the holes' rims: the gaskets want bare, flat wood.",
+                square_metres(materials::finish_m2(self.analysis)),
                 if cabinet.veneer_mm.is_some() {
                     "veneer, trim, oil or lacquer"
                 } else {

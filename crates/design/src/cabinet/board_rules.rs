@@ -10,6 +10,7 @@ use crate::trial::Case;
 use oak_drum_cabinet::board::{BAR_HOLE, Board, Role};
 use oak_drum_cabinet::bodies::{Body, clearance_within};
 use oak_drum_document::{AmplifierSpace, Change};
+use oak_drum_text::mm;
 
 /// Letters of parts larger than the sheet.
 fn too_large(analysis: &Analysis) -> Vec<String> {
@@ -41,20 +42,23 @@ pub fn part_over_sheet(case: &Case) -> Vec<Finding> {
         "/cabinet/saw/sheet_length_mm",
         "A part larger than the sheet",
         format!(
-            "{list} of the cut list: the cabinet's longest side is {longest:.0} mm with its oversize, a trimmed sheet is {length:.0} x {width:.0} mm."
+            "{list} of the cut list: the cabinet's longest side is {longest:.0} with its oversize, a trimmed sheet is {sides:.0}.",
+            longest = mm(longest),
+            sides = mm([length, width])
         ),
         (longest, "mm"),
         Some(length),
     );
-    let mut ways: Vec<(&str, Vec<Change>)> = Vec::new();
+    let mut ways: Vec<(String, Vec<Change>)> = Vec::new();
     if saw.keep_grain {
-        ways.push(("Let pieces be turned", vec![Change::set("/cabinet/saw/keep_grain", false)]));
+        ways.push(("Let pieces be turned".into(), vec![Change::set("/cabinet/saw/keep_grain", false)]));
     }
     let sheet = |length: f64, width: f64| {
         vec![Change::set("/cabinet/saw/sheet_length_mm", length), Change::set("/cabinet/saw/sheet_width_mm", width)]
     };
-    ways.push(("Sheets of 2440 x 1220 mm", sheet(2440.0, 1220.0)));
-    ways.push(("Sheets of 3050 x 1525 mm", sheet(3050.0, 1525.0)));
+    for [length, width] in [[2440.0, 1220.0], [3050.0, 1525.0]] {
+        ways.push((format!("Sheets of {}", mm([length, width])), sheet(length, width)));
+    }
     for (title, changes) in ways {
         f.remedies.extend(remedy(case, title, changes, |a| {
             let sheets: u32 = cutting(a)?.stocks.iter().map(|s| s.sheets).sum();
@@ -99,7 +103,7 @@ pub fn bay_through_walls(case: &Case) -> Vec<Finding> {
         Whose::Physics,
         "/cabinet/amplifier/at",
         "The amplifier's chamber through a wall",
-        format!("The boards of the amplifier's chamber reach up to {deepest:.0} mm into {walls}."),
+        format!("The boards of the amplifier's chamber reach up to {deepest:.0} into {walls}.", deepest = mm(deepest)),
         (deepest, "mm"),
         Some(0.0),
     );
@@ -115,7 +119,10 @@ pub fn bay_through_walls(case: &Case) -> Vec<Finding> {
             Change::set("/cabinet/amplifier/at/up_mm", up),
         ];
         f.remedies.extend(remedy(case, "Move the amplifier inward", changes, |a| {
-            reached(a).0.is_empty().then(|| format!("{across:.0} mm across, {up:.0} mm up on the back"))
+            reached(a)
+                .0
+                .is_empty()
+                .then(|| format!("{across:.0} across, {up:.0} up on the back", across = mm(across), up = mm(up)))
         }));
     }
     vec![f]
@@ -161,7 +168,8 @@ pub fn boards_cross(case: &Case) -> Vec<Finding> {
                 "/cabinet/braces",
                 "A brace through a board",
                 format!(
-                    "The {brace} and the {other} are {deep:.0} mm in each other: move the brace, or let it end there."
+                    "The {brace} and the {other} are {deep:.0} in each other: move the brace, or let it end there.",
+                    deep = mm(deep)
                 ),
                 (deep, "mm"),
                 None,

@@ -4,10 +4,10 @@ use crate::analysis::Analysis;
 use crate::cabinet::seats::{Built, built};
 use oak_drum_acoustics::panels::Board as Material;
 use oak_drum_cabinet::board::{Board, Role};
-use oak_drum_cabinet::inches::nearest;
 use oak_drum_cabinet::parts::{Part, parts};
 use oak_drum_cabinet::sheets::{Layout, Piece, Sheet, layout_with};
 use oak_drum_document::{Cabinet, Saw};
+use oak_drum_text::inches::nearest;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

@@ -17,6 +17,7 @@ use oak_drum_cabinet::drawing::views::{
 };
 use oak_drum_cabinet::parts::{Part, parts};
 use oak_drum_document::{Cabinet, WorkPlan};
+use oak_drum_text::{Text, mm, size};
 
 /// A drawing with its stable name.
 #[derive(Clone, Debug, PartialEq)]
@@ -184,7 +185,7 @@ fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Nam
     });
     for (i, stock) in cutting.iter().flat_map(|c| &c.stocks).enumerate() {
         add(&format!("sheets-{i}"), &|| {
-            let title = format!("Sheets, {:.1} mm {}", stock.thickness_mm, stock.board);
+            let title = format!("Sheets, {:.1} {}", mm(stock.thickness_mm), stock.board);
             let mut d = sheets(&title, &stock.layout.bins, &stock.layout.placed, &stock.layout.cuts);
             d.note = format!(
                 "{} to buy (the areas allow no fewer than {}), {:.0} % left over, {} settings of the fence.",
@@ -207,18 +208,25 @@ fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Nam
 
 /// The whole plan to be printed: sizes, what stands `against` building it, cut list, sheets, drawings, what to buy, steps with
 /// their cautions and what is done of them, templates at 1:1.
-pub fn plan(analysis: &Analysis, title: &str, against: &[String], work: &WorkPlan) -> Option<Vec<Block>> {
+pub fn plan(analysis: &Analysis, title: &str, against: &[Text], work: &WorkPlan) -> Option<Vec<Block>> {
     let shop = shop(analysis)?;
     let c = shop.cabinet;
     let mut blocks = vec![
-        Block::Heading(title.to_owned()),
-        Block::Words(format!(
-            "Outside {:.0} x {:.0} x {:.0} mm (width, height, depth), boards {} mm, baffle {} mm. All sizes in millimetres; drawings other than templates are not to be measured from. Local codes and licensed practice come first where they say more than this plan.",
-            c.width_mm, c.height_mm, c.depth_mm, c.panel_mm, c.baffle_mm
-        )),
+        Block::Heading(title.into()),
+        Block::Words(Text::from(format!(
+            "Outside {:.0} (width, height, depth), boards {}, baffle {}. Numbers without a unit are millimetres, those with \" inches; drawings other than templates are not to be measured from. Local codes and licensed practice come first where they say more than this plan.",
+            mm([c.width_mm, c.height_mm, c.depth_mm]),
+            mm(c.panel_mm),
+            mm(c.baffle_mm)
+        ))),
     ];
     if !against.is_empty() {
-        blocks.push(Block::Caution(format!("Not to be built as it is. {}", against.join(" "))));
+        let mut words = Text::from("Not to be built as it is.");
+        for sentence in against {
+            words.add(" ");
+            words.add(sentence.clone());
+        }
+        blocks.push(Block::Caution(words));
     }
     let cutting = cutting(analysis)?;
     let drawings = all_of(&shop, Some(&cutting), None);
@@ -227,8 +235,7 @@ pub fn plan(analysis: &Analysis, title: &str, against: &[String], work: &WorkPla
     }
     blocks.push(Block::Break);
     blocks.push(Block::Heading("Cut list".into()));
-    let mut rows =
-        vec![["", "part", "pieces", "length x width, mm", "inches", "of", "edges"].map(String::from).to_vec()];
+    let mut rows = vec![["", "part", "pieces", "length x width, mm", "inches", "of", "edges"].map(Text::from).to_vec()];
     for p in &cutting.parts {
         let part = &p.part;
         let rough = if p.rough_length_mm > part.length_mm + 0.05 {
@@ -240,12 +247,12 @@ pub fn plan(analysis: &Analysis, title: &str, against: &[String], work: &WorkPla
             format!("{:.1} x {:.1}", part.length_mm, part.width_mm)
         };
         rows.push(vec![
-            part.label.clone(),
-            part.name.clone(),
-            part.count.to_string(),
-            rough,
-            format!("{} x {}, off by {:+.2} mm", p.length_in, p.width_in, p.rounding_mm),
-            format!("{:.1} {}", part.thickness_mm, p.board),
+            part.label.as_str().into(),
+            part.name.as_str().into(),
+            part.count.to_string().into(),
+            rough.into(),
+            format!("{} x {}, off by {:+.2}", p.length_in, p.width_in, mm(p.rounding_mm)).into(),
+            format!("{:.1} {}", size(part.thickness_mm), p.board).into(),
             part.edges.clone(),
         ]);
     }
@@ -256,19 +263,17 @@ pub fn plan(analysis: &Analysis, title: &str, against: &[String], work: &WorkPla
     blocks.push(Block::Break);
     let bill = bill(analysis, &work.prices)?;
     blocks.push(Block::Heading("To buy".into()));
-    let mut rows = vec![["what", "how much", "each", "together"].map(String::from).to_vec()];
-    let price = |p: Option<f64>| p.map_or(String::new(), |p| format!("{p:.2}"));
+    let mut rows = vec![["what", "how much", "each", "together"].map(Text::from).to_vec()];
+    let price = |p: Option<f64>| p.map_or(Text::default(), |p| format!("{p:.2}").into());
     for item in &bill.items {
-        let amount = format!("{} {}", (item.quantity * 100.0).round() / 100.0, item.unit);
-        let amount = if item.estimated { format!("about {amount}") } else { amount };
-        rows.push(vec![item.what.clone(), amount, price(item.each), price(item.total)]);
+        rows.push(vec![item.what.clone(), item.amount.clone(), price(item.each), price(item.total)]);
     }
     if bill.items.iter().any(|i| i.total.is_some()) {
         rows.push(vec![
             "what has a price, together".into(),
-            String::new(),
-            String::new(),
-            format!("{:.2}", bill.total),
+            Text::default(),
+            Text::default(),
+            format!("{:.2}", bill.total).into(),
         ]);
     }
     blocks.push(Block::Table { widths: vec![5.0, 1.6, 1.0, 1.0], rows });
@@ -276,9 +281,11 @@ pub fn plan(analysis: &Analysis, title: &str, against: &[String], work: &WorkPla
     blocks.push(Block::Break);
     blocks.push(Block::Heading("Building it".into()));
     for (i, step) in steps(analysis)?.into_iter().enumerate() {
+        let mut title = Text::from(format!("{}  ", i + 1));
+        title.add(step.title);
         let tick = work.steps.iter().find(|t| t.step == step.id);
         blocks.push(Block::Step {
-            title: format!("{}  {}", i + 1, step.title),
+            title,
             text: step.text,
             caution: step.caution,
             done: tick.is_some_and(|t| t.done),

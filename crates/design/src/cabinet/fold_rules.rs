@@ -10,6 +10,7 @@ use crate::trial::Case;
 use oak_drum_acoustics::families::ChamberRole;
 use oak_drum_cabinet::board::Role;
 use oak_drum_document::{Change, Shape, Spot};
+use oak_drum_text::{litres, mm};
 use serde_json::json;
 
 /// Outside sizes that give the path what it wants.
@@ -22,9 +23,9 @@ fn sized(analysis: &Analysis) -> Option<([f64; 2], Vec<Change>)> {
 fn folds(a: &Analysis) -> Option<String> {
     let folded = a.fold.as_ref()?.as_ref().ok()?;
     Some(format!(
-        "{:.0} mm along the path; {:.0} L outside",
-        folded.fold.length,
-        a.design.cabinet.as_ref()?.outside_l()
+        "{:.0} along the path; {:.0} outside",
+        mm(folded.fold.length),
+        litres(a.design.cabinet.as_ref()?.outside_l())
     ))
 }
 
@@ -38,7 +39,7 @@ pub fn does_not_fold(case: &Case) -> Vec<Finding> {
     let side = if unfit.along == level { "depth" } else { "height" };
     let message = capital(&unfit.message);
     let sentence = if unfit.least > 0.0 {
-        format!("{message}. Inside it takes at least {:.0} mm of {side}.", unfit.least)
+        format!("{message}. Inside it takes at least {:.0} of {side}.", mm(unfit.least))
     } else {
         format!("{message}.")
     };
@@ -52,7 +53,7 @@ pub fn does_not_fold(case: &Case) -> Vec<Finding> {
         None,
     );
     if let Some(([depth, height], changes)) = sized(case) {
-        let title = format!("Cabinet {height:.0} mm high, {depth:.0} deep");
+        let title = format!("Cabinet {height:.0} high, {depth:.0} deep", height = mm(height), depth = mm(depth));
         f.remedies.extend(remedy(case, title, changes, folds));
     }
     for (title, pattern) in [("Fold it as a U", "u"), ("Fold it as an S", "s")] {
@@ -79,19 +80,19 @@ pub fn folds_otherwise(case: &Case) -> Vec<Finding> {
         "/cabinet/fold/pattern",
         "The fold is not the path that was designed",
         format!(
-            "As folded the path is {:.0} mm long, {:.0} % {} than the {:.0} mm asked for, and up to {:.0} % {}. What is folded is what the curves show.",
-            folded.fold.length,
+            "As folded the path is {:.0} long, {:.0} % {} than the {:.0} asked for, and up to {:.0} % {}. What is folded is what the curves show.",
+            mm(folded.fold.length),
             off.abs() * 100.0,
             more(off, "longer", "shorter"),
-            folded.wanted_mm,
+            mm(folded.wanted_mm),
             area.abs() * 100.0,
-            more(area, "wider", "narrower"),
+            more(area, "wider", "narrower")
         ),
         (folded.fold.length, "mm"),
         Some(folded.wanted_mm),
     );
     if let Some(([depth, height], changes)) = sized(case) {
-        let title = format!("Cabinet {height:.0} mm high, {depth:.0} deep");
+        let title = format!("Cabinet {height:.0} high, {depth:.0} deep", height = mm(height), depth = mm(depth));
         f.remedies.extend(remedy(case, title, changes, folds));
     }
     vec![f]
@@ -112,7 +113,8 @@ pub fn not_folded(case: &Case) -> Vec<Finding> {
         "/cabinet/fold",
         "Not folded yet",
         format!(
-            "The path is {length:.0} mm long; until it is folded into the box, its boards are missing from the cut list."
+            "The path is {length:.0} long; until it is folded into the box, its boards are missing from the cut list.",
+            length = mm(length)
         ),
         (length, "mm"),
         None,
@@ -154,15 +156,15 @@ pub fn parts_collide(case: &Case) -> Vec<Finding> {
         let (title, sentence) = match c.how {
             How::Inside => (
                 format!("{} meets {}", capital(&c.name), c.other),
-                format!("The {} and the {} are {:.0} mm in each other inside the box.", c.name, c.other, -c.mm),
+                format!("The {} and the {} are {:.0} in each other inside the box.", c.name, c.other, mm(-c.mm)),
             ),
             How::Frames => (
                 format!("{} over {}", capital(&c.name), c.other),
-                format!("The {} and the {} overlap by {:.0} mm on their face.", c.name, c.other, -c.mm),
+                format!("The {} and the {} overlap by {:.0} on their face.", c.name, c.other, mm(-c.mm)),
             ),
             How::Edge => (
                 format!("{} over the edge", capital(&c.name)),
-                format!("The {} reaches {:.0} mm over the edge of its face.", c.name, -c.mm),
+                format!("The {} reaches {:.0} over the edge of its face.", c.name, mm(-c.mm)),
             ),
         };
         let pointer = seat.pointer.clone().unwrap_or_else(|| "/cabinet/depth_mm".into());
@@ -188,7 +190,7 @@ fn through_the_back(case: &Case) -> Option<Remedy> {
 }
 
 /// The smallest move of a seat on its face that frees it of everything, along the face's sides; or a deeper box.
-fn moved(case: &Case, i: usize, mm: f64) -> Vec<Remedy> {
+fn moved(case: &Case, i: usize, deep: f64) -> Vec<Remedy> {
     let free = |a: &Analysis| -> Option<bool> {
         let built = built(a)?;
         (built.seats.len() > i).then_some(())?;
@@ -200,7 +202,7 @@ fn moved(case: &Case, i: usize, mm: f64) -> Vec<Remedy> {
     if let (Some(pointer), Some(spot), Some(cabinet)) = (&seat.pointer, seat.spot, &case.design.cabinet) {
         let scene = Scene::new(cabinet, &built_now);
         'found: for step in 1..=12 {
-            let far = (-mm + 5.0) * 0.5 * f64::from(step);
+            let far = (-deep + 5.0) * 0.5 * f64::from(step);
             for (dx, dy, word) in [(0.0, far, "up"), (0.0, -far, "down"), (far, 0.0, "right"), (-far, 0.0, "left")] {
                 let (across, up) = ((spot.across_mm + dx).round(), (spot.up_mm + dy).round());
                 if across < 0.0 || up < 0.0 {
@@ -214,7 +216,7 @@ fn moved(case: &Case, i: usize, mm: f64) -> Vec<Remedy> {
                     continue;
                 }
                 let Some(change) = placed(case, &built_now.seats, pointer, value) else { continue };
-                let title = format!("Move the {} {:.0} mm {word}", seat.name, (dx + dy).abs());
+                let title = format!("Move the {} {:.0} {word}", seat.name, mm((dx + dy).abs()));
                 if let Some(found) =
                     remedy(case, title, vec![change], |a| (free(a)?).then(|| format!("clear; {}", low_end(a))))
                 {
@@ -227,17 +229,20 @@ fn moved(case: &Case, i: usize, mm: f64) -> Vec<Remedy> {
     let cabinet = case.design.cabinet.as_ref();
     if let Some(cabinet) = cabinet.filter(|c| c.fold.is_none()) {
         for (title, pointer, value) in [
-            ("deep", "/cabinet/depth_mm", cabinet.depth_mm - mm + 10.0),
-            ("wide", "/cabinet/width_mm", cabinet.width_mm - 2.0 * mm + 10.0),
+            ("deep", "/cabinet/depth_mm", cabinet.depth_mm - deep + 10.0),
+            ("wide", "/cabinet/width_mm", cabinet.width_mm - 2.0 * deep + 10.0),
         ] {
             let value = value.ceil();
             list.extend(remedy(
                 case,
-                format!("Cabinet {value:.0} mm {title}"),
+                format!("Cabinet {value:.0} {title}", value = mm(value)),
                 vec![Change::set(pointer, value)],
                 |a| {
                     (free(a)?).then(|| {
-                        format!("clear; {:.0} L outside", a.design.cabinet.as_ref().map_or(0.0, |c| c.outside_l()))
+                        format!(
+                            "clear; {:.0} outside",
+                            litres(a.design.cabinet.as_ref().map_or(0.0, |c| c.outside_l()))
+                        )
                     })
                 },
             ));
@@ -288,11 +293,15 @@ pub fn gap_under_woofer(case: &Case) -> Vec<Finding> {
         Whose::CommonPractice,
         "/cabinet/feet_mm",
         "Too near to the floor",
-        format!("The woofer looks down over {feet:.0} mm of air; for its cone and stroke {wanted:.0} mm are wanted."),
+        format!(
+            "The woofer looks down over {feet:.0} of air; for its cone and stroke {wanted:.0} are wanted.",
+            feet = mm(feet),
+            wanted = mm(wanted)
+        ),
         (feet, "mm"),
         Some(wanted),
     );
     let changes = vec![Change::set("/cabinet/feet_mm", wanted)];
-    f.remedies.extend(remedy(case, format!("Feet of {wanted:.0} mm"), changes, |a| Some(low_end(a))));
+    f.remedies.extend(remedy(case, format!("Feet of {wanted:.0}", wanted = mm(wanted)), changes, |a| Some(low_end(a))));
     vec![f]
 }

@@ -4,6 +4,8 @@
 //! of three half (Health and Safety Executive, Manual handling at work, L23, guideline weights and team handling; from memory). Above
 //! that wheels do it.
 
+use oak_drum_text::kg;
+
 /// What one person lifts, kg.
 pub const ONE_LIFTS: f64 = 25.0;
 /// What two lift, kg.
@@ -49,8 +51,8 @@ impl Lifting {
     }
 
     /// A sentence for so many kilograms.
-    pub fn words(kg: f64) -> String {
-        format!("About {kg:.0} kg: {}.", Lifting::of(kg).how())
+    pub fn words(weight: f64) -> String {
+        format!("About {:.0}: {}.", kg(weight), Lifting::of(weight).how())
     }
 
     /// How it is moved, as the end of a sentence.

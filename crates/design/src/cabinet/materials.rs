@@ -8,6 +8,7 @@ use crate::cabinet::seats::{Built, built};
 use oak_drum_acoustics::port::Section;
 use oak_drum_cabinet::board::{self, Board, Role, dot};
 use oak_drum_document::{Prices, Shape};
+use oak_drum_text::{Quantity, Text, Unit, mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -15,11 +16,13 @@ use serde::{Deserialize, Serialize};
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct Item {
     /// What.
-    pub what: String,
+    pub what: Text,
     /// How much.
     pub quantity: f64,
     /// Of what unit; empty for pieces.
     pub unit: String,
+    /// How much, in words.
+    pub amount: Text,
     /// Price of one, where stated.
     pub each: Option<f64>,
     /// Price of all, where stated.
@@ -46,7 +49,7 @@ pub struct Bill {
     /// Weight with woofers (as far as stated), kg.
     pub weight_kg: f64,
     /// Who lifts it, in a sentence.
-    pub lifting: String,
+    pub lifting: Text,
 }
 
 /// Distance of screws along a glued joint where there are any, mm (common practice).
@@ -62,18 +65,22 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
     let mut items: Vec<Item> = Vec::new();
     let mut add = |what: String, quantity: f64, unit: &str, each: Option<f64>, pointer: &str, estimated: bool| {
         let total = each.map(|e| e * quantity);
-        items.push(Item { what, quantity, unit: unit.into(), each, total, pointer: pointer.into(), estimated });
+        let amount = amount(quantity, unit, estimated);
+        let (what, unit, pointer) = (what.into(), unit.into(), pointer.into());
+        items.push(Item { what, quantity, unit, amount, each, total, pointer, estimated });
     };
     for stock in cutting.stocks.iter().filter(|s| s.sheets > 0) {
         let size = format!(
-            "sheets of {:.1} mm {}, {:.0} x {:.0}",
-            stock.thickness_mm, stock.board, stock.sheet_length_mm, stock.sheet_width_mm
+            "sheets of {:.1} {}, {:.0}",
+            mm(stock.thickness_mm),
+            stock.board,
+            mm([stock.sheet_length_mm, stock.sheet_width_mm])
         );
         add(size, f64::from(stock.sheets), "", prices.sheet, "/sheet", false);
     }
     let cabinet = design.cabinet.as_ref()?;
     if let Shape::Tube { wall_mm } = cabinet.shape {
-        let what = format!("tube, {:.0} mm across, wall {wall_mm:.1} mm", cabinet.width_mm);
+        let what = format!("tube, {:.0} across, wall {wall_mm:.1}", mm(cabinet.width_mm), wall_mm = mm(wall_mm));
         add(what, (cabinet.height_mm - cabinet.panel_mm - cabinet.baffle_mm) * 1e-3, "m", None, "", false);
     }
     let mut bars: Vec<(f64, f64)> = Vec::new();
@@ -85,7 +92,14 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
         }
     }
     for (side, length) in bars {
-        add(format!("square bar, {side:.0} x {side:.0} mm"), (length * 1e-2).ceil() / 10.0, "m", None, "", false);
+        add(
+            format!("square bar, {sides:.0}", sides = mm([side, side])),
+            (length * 1e-2).ceil() / 10.0,
+            "m",
+            None,
+            "",
+            false,
+        );
     }
     for dowel in built.solids.boards.iter().filter(|b| b.role == Role::Dowel) {
         add("round bar for braces".into(), dowel.thickness_mm * 1e-3, "m", None, "", false);
@@ -100,8 +114,11 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
     }
     for report in &analysis.wired.ports {
         if let Section::Round { diameter_mm } = report.port.section {
-            let what =
-                format!("tube for the port, {diameter_mm:.0} mm inside, {:.0} mm long", report.realised.length * 1e3);
+            let what = format!(
+                "tube for the port, {diameter_mm:.0} inside, {:.0} long",
+                mm(report.realised.length * 1e3),
+                diameter_mm = mm(diameter_mm)
+            );
             add(what, f64::from(report.port.count), "", prices.opening, "/opening", false);
         }
     }
@@ -156,8 +173,18 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
         items,
         boards_kg,
         weight_kg,
-        lifting: Lifting::words(weight_kg),
+        lifting: Lifting::words(weight_kg).into(),
     })
+}
+
+/// How much in words: pieces as they are counted, what is measured to three digits.
+fn amount(quantity: f64, unit: &str, estimated: bool) -> Text {
+    let rounded = (quantity * 100.0).round() / 100.0;
+    let words = match Unit::named(unit) {
+        Some(unit) => Quantity { values: vec![rounded], unit }.to_string(),
+        None => format!("{rounded} {unit}").trim_end().to_owned(),
+    };
+    if estimated { format!("about {words}").into() } else { words.into() }
 }
 
 /// Weight of boards and woofers (as far as stated), kg; `None` without a cabinet.

@@ -2,6 +2,8 @@
 
 use crate::cabinet::cutting::Cutting;
 use crate::cabinet::seats::Built;
+use oak_drum_cabinet::drawing::tenth;
+use oak_drum_text::{Quantity, Text};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -14,11 +16,11 @@ pub struct Step {
     /// The part of the work it belongs to.
     pub stage: String,
     /// What, in a few words.
-    pub title: String,
+    pub title: Text,
     /// How.
-    pub text: String,
+    pub text: Text,
     /// The caution that belongs here.
-    pub caution: Option<String>,
+    pub caution: Option<Text>,
 }
 
 pub(super) const SAW: &str = "Saw: guard and riving knife on, push sticks, eyes and ears protected, nobody reaches over the blade. Dust drawn off; MDF dust wants a mask.";
@@ -29,10 +31,9 @@ pub(super) const SOLVENT: &str =
 pub(super) const MAINS: &str = "An amplifier carries mains: closed and unplugged while you work on it. Local electrical codes apply; fixed wiring is for a licensed electrician. Lithium batteries are charged outdoors.";
 pub(super) const LOUD: &str = "Ears: 85 dBA for eight hours is the recommended limit (NIOSH), 3 dB more halves the time; beside the box it is far louder. Mind the neighbours.";
 
-/// A number of millimetres as at the saw.
-pub(super) fn mm(value: f64) -> String {
-    let rounded = (value * 10.0).round() / 10.0;
-    format!("{rounded} mm")
+/// A length as at the saw.
+pub(super) fn mm(value: f64) -> Quantity {
+    oak_drum_text::mm(tenth(value))
 }
 
 /// Boards by their letters in the cut list.

@@ -12,6 +12,7 @@ use crate::cabinet::step::{Letters, ROUTER, SAW, Step, mm, words};
 use oak_drum_cabinet::board::{BAR_HOLE, Board, Hole, LAP, Opening, Outline, Role, THROUGH, V3, reach};
 use oak_drum_cabinet::carcass::{Housing, Joint};
 use oak_drum_document::Shape;
+use oak_drum_text::{Text, kg};
 
 /// Where a board gives way to those that cross it.
 fn laps_in_words(board: &Board) -> String {
@@ -26,7 +27,9 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
     let letters = Letters { cutting: &cutting, built: &built };
     let mut list: Vec<Step> = Vec::new();
     let mut add = |stage: &str, id: &str, title: String, text: String, caution: Option<String>| {
-        list.push(Step { id: id.into(), stage: stage.into(), title, text, caution });
+        // the first letter of what was put together from smaller words
+        let (title, text) = (title.into(), crate::finding::capital(&text).into());
+        list.push(Step { id: id.into(), stage: stage.into(), title, text, caution: caution.map(Text::from) });
     };
     let tube = matches!(cabinet.shape, Shape::Tube { .. });
     let saw = &cabinet.saw;
@@ -58,8 +61,9 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
                 mm(shop.length_mm),
                 mm(shop.width_mm)
             ),
-            (heavy > ONE_LIFTS)
-                .then(|| format!("A whole sheet weighs about {heavy:.0} kg: {}.", Lifting::of(heavy).how())),
+            (heavy > ONE_LIFTS).then(|| {
+                format!("A whole sheet weighs about {heavy:.0}: {}.", Lifting::of(heavy).how(), heavy = kg(heavy))
+            }),
         );
     }
     let pieces: u32 = cutting.parts.iter().map(|p| p.part.count).sum();
@@ -78,7 +82,7 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
             }
         ),
         Some(if heavy > ONE_LIFTS && saw.carried.is_none() {
-            format!("{SAW} A whole sheet weighs about {heavy:.0} kg: {}.", Lifting::of(heavy).how())
+            format!("{SAW} A whole sheet weighs about {heavy:.0}: {}.", Lifting::of(heavy).how(), heavy = kg(heavy))
         } else {
             SAW.into()
         }),
@@ -206,10 +210,6 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
         None,
     );
     list.extend(Assembly { analysis, built: &built, letters: &letters, weight_kg: whole_kg(analysis)? }.steps());
-    for step in &mut list {
-        // the first letter of what was put together from smaller words
-        step.text = crate::finding::capital(&step.text);
-    }
     Some(list)
 }
 

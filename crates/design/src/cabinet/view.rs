@@ -12,6 +12,7 @@ use oak_drum_cabinet::drawing::svg;
 use oak_drum_cabinet::fold::{Lane, Mouth};
 use oak_drum_cabinet::parts::parts;
 use oak_drum_document::{Change, Mounting, Shape};
+use oak_drum_text::Text;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -102,7 +103,7 @@ pub struct FoldView {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct UnfitView {
     /// In words.
-    pub message: String,
+    pub message: Text,
     /// What would make the box large enough.
     pub sized: Vec<Change>,
 }
@@ -212,6 +213,6 @@ pub fn view(analysis: &Analysis) -> Option<CabinetView> {
             .fold
             .as_ref()
             .and_then(|f| f.as_ref().err())
-            .map(|unfit| UnfitView { message: unfit.message.clone(), sized: sized() }),
+            .map(|unfit| UnfitView { message: unfit.message.as_str().into(), sized: sized() }),
     })
 }

@@ -6,6 +6,7 @@ use crate::trial::Case;
 use crate::woofer::arrangement::wiring_in_words;
 use oak_drum_acoustics::driver::wirings;
 use oak_drum_document::Change;
+use oak_drum_text::{litres, travel};
 use serde_json::json;
 use std::f64::consts::TAU;
 
@@ -28,7 +29,12 @@ pub fn stroke_over_limit(case: &Case) -> Vec<Finding> {
         Whose::DataSheet,
         "/drive",
         format!("Cone past its limit at {at:.0} Hz"),
-        format!("{stroke:.1} mm one way at {at:.0} Hz with {} V; Xmax is {limit:.1} mm.", say(volts)),
+        format!(
+            "{stroke:.1} one way at {at:.0} Hz with {} V; Xmax is {limit:.1}.",
+            say(volts),
+            stroke = travel(stroke),
+            limit = travel(limit)
+        ),
         (stroke, "mm"),
         Some(limit),
     );
@@ -36,14 +42,14 @@ pub fn stroke_over_limit(case: &Case) -> Vec<Finding> {
     let before = level(case);
     let lower = rounded(volts * limit / stroke * 0.995);
     f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
-        Some(format!("{:.1} mm; {:.1} dB quieter", stroke_mm(a, low, 800.0)?.0, before - level(a)))
+        Some(format!("{:.1}; {:.1} dB quieter", travel(stroke_mm(a, low, 800.0)?.0), before - level(a)))
     }));
     if let Some((at, net)) = finding::volume(case) {
         let volume = rounded(net * 0.7e3);
-        let title = format!("{} L instead: the air holds the cone", say(volume));
+        let title = format!("{} instead: the air holds the cone", litres(rounded(volume)));
         f.remedies.extend(remedy(case, title, vec![Change::set(at, volume)], |a| {
             let after = stroke_mm(a, low, 800.0)?.0;
-            (after < stroke).then(|| format!("{after:.1} mm; {}", finding::low_end(a)))
+            (after < stroke).then(|| format!("{after:.1}; {}", finding::low_end(a), after = travel(after)))
         }));
     }
     if case.design.array.count == 1 {
@@ -52,7 +58,11 @@ pub fn stroke_over_limit(case: &Case) -> Vec<Finding> {
         changes.push(Change::set("/array/count", 2));
         changes.push(Change::set("/enclosure/net_volume_l", rounded(volume)));
         f.remedies.extend(remedy(case, "Two woofers, twice the box, half the voltage", changes, |a| {
-            Some(format!("{:.1} mm each at the same level ({:+.1} dB)", stroke_mm(a, low, 800.0)?.0, level(a) - before))
+            Some(format!(
+                "{:.1} each at the same level ({:+.1} dB)",
+                travel(stroke_mm(a, low, 800.0)?.0),
+                level(a) - before
+            ))
         }));
     }
     vec![f]
@@ -77,15 +87,16 @@ pub fn unloads_below_tuning(case: &Case) -> Vec<Finding> {
         "/drive",
         format!("Cone runs free below {from:.0} Hz"),
         format!(
-            "Under the tuning the box no longer holds the cone: past {limit:.1} mm from {from:.0} Hz down at {} V. Send it nothing that low, or put a low cut before the amplifier.",
-            say(volts)
+            "Under the tuning the box no longer holds the cone: past {limit:.1} from {from:.0} Hz down at {} V. Send it nothing that low, or put a low cut before the amplifier.",
+            say(volts),
+            limit = travel(limit)
         ),
         (worst, "mm"),
         Some(limit),
     );
     let lower = rounded(volts * limit / worst * 0.995);
     f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
-        over(a).is_none().then(|| format!("stays inside {limit:.1} mm down to 5 Hz"))
+        over(a).is_none().then(|| format!("stays inside {limit:.1} down to 5 Hz", limit = travel(limit)))
     }));
     vec![f]
 }
@@ -102,13 +113,18 @@ pub fn radiator_over_limit(case: &Case) -> Vec<Finding> {
         Whose::DataSheet,
         "/enclosure/radiators/count",
         format!("Radiator past its limit at {at:.0} Hz"),
-        format!("{most:.1} mm one way at {at:.0} Hz with {} V; it can do {limit:.1} mm.", say(volts)),
+        format!(
+            "{most:.1} one way at {at:.0} Hz with {} V; it can do {limit:.1}.",
+            say(volts),
+            most = travel(most),
+            limit = travel(limit)
+        ),
         (most, "mm"),
         Some(limit),
     );
     let lower = rounded(volts * limit / most * 0.995);
     f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
-        Some(format!("{:.1} mm", stroke(a)?.0))
+        Some(format!("{:.1}", travel(stroke(a)?.0)))
     }));
     let document = serde_json::to_value(&case.design.enclosure).unwrap_or_default();
     let radiators = |name: &str| document.pointer(&format!("/radiators/{name}")).and_then(serde_json::Value::as_f64);
@@ -121,7 +137,7 @@ pub fn radiator_over_limit(case: &Case) -> Vec<Finding> {
         ];
         f.remedies.extend(remedy(case, "Twice as many, heavier", changes, |a| {
             let after = stroke(a)?.0;
-            (after < most).then(|| format!("{after:.1} mm each; {}", finding::low_end(a)))
+            (after < most).then(|| format!("{after:.1} each; {}", finding::low_end(a), after = travel(after)))
         }));
     }
     vec![f]

@@ -3,11 +3,12 @@
 use crate::analysis::Analysis;
 use crate::analysis::dimensions::fitted;
 use crate::analysis::folding::can_fold;
-use crate::finding::{self, Finding, Severity, Whose, finding, low_end, remedy, rounded, say};
+use crate::finding::{self, Finding, Severity, Whose, finding, low_end, remedy, rounded};
 use crate::trial::Case;
 use oak_drum_acoustics::families::suggestions_of;
 use oak_drum_acoustics::fill::FibreModel;
 use oak_drum_document::{Change, Held, Shape, apply};
+use oak_drum_text::{litres, mm};
 
 const VOLUME: &str = "/enclosure/net_volume_l";
 
@@ -41,24 +42,31 @@ fn balance(case: &Case, severity: Severity, title: &str) -> Option<Finding> {
         Whose::Physics,
         "/cabinet/depth_mm",
         title,
-        format!("The cabinet leaves {net:.1} L of air; the design wants {wanted:.1} L."),
+        format!(
+            "The cabinet leaves {net:.1} of air; the design wants {wanted:.1}.",
+            net = litres(net),
+            wanted = litres(wanted)
+        ),
         (net, "L"),
         Some(wanted),
     );
     if let Some(depth) = fitting_depth(case).filter(|d| *d > 60.0) {
         let changes = vec![Change::set("/cabinet/depth_mm", depth)];
-        f.remedies.extend(remedy(case, format!("Cabinet {depth:.0} mm deep"), changes, |a| {
+        f.remedies.extend(remedy(case, format!("Cabinet {depth:.0} deep", depth = mm(depth)), changes, |a| {
             Some(format!(
-                "{:.1} L of air, {:.0} L outside",
-                a.ledger.as_ref()?.net_l,
-                a.design.cabinet.as_ref()?.outside_l()
+                "{:.1} of air, {:.0} outside",
+                litres(a.ledger.as_ref()?.net_l),
+                litres(a.design.cabinet.as_ref()?.outside_l())
             ))
         }));
     }
     if let Some(volume) = held_by(case, &[]).filter(|_| net > 0.5) {
-        f.remedies.extend(remedy(case, format!("Design for {volume} L"), vec![Change::set(VOLUME, volume)], |a| {
-            Some(format!("what this cabinet holds; {}", low_end(a)))
-        }));
+        f.remedies.extend(remedy(
+            case,
+            format!("Design for {volume}", volume = litres(volume)),
+            vec![Change::set(VOLUME, volume)],
+            |a| Some(format!("what this cabinet holds; {}", low_end(a))),
+        ));
     }
     Some(f)
 }
@@ -100,13 +108,18 @@ pub fn woofer_too_deep(case: &Case) -> Vec<Finding> {
         Whose::Physics,
         "/cabinet/depth_mm",
         "Woofer deeper than the box",
-        format!("The woofer is {depth:.0} mm deep; the box takes {room:.0} mm with 20 mm free behind the magnet."),
+        format!(
+            "The woofer is {depth:.0} deep; the box takes {room:.0} with {} free behind the magnet.",
+            mm(20.0),
+            depth = mm(depth),
+            room = mm(room)
+        ),
         (depth, "mm"),
         Some(room),
     );
     let changes = vec![Change::set("/cabinet/depth_mm", wanted)];
-    f.remedies.extend(remedy(case, format!("Cabinet {wanted:.0} mm deep"), changes, |a| {
-        Some(format!("{:.0} L outside", a.design.cabinet.as_ref()?.outside_l()))
+    f.remedies.extend(remedy(case, format!("Cabinet {wanted:.0} deep", wanted = mm(wanted)), changes, |a| {
+        Some(format!("{:.0} outside", litres(a.design.cabinet.as_ref()?.outside_l())))
     }));
     vec![f]
 }
@@ -148,7 +161,7 @@ pub fn response_humps(case: &Case) -> Vec<Finding> {
         Some(LIMIT),
     );
     if let Some(changes) = flattest(case) {
-        let title = format!("The flattest box: {} L", changes[0].value);
+        let title = format!("The flattest box: {}", litres(changes[0].value.as_f64().unwrap_or(0.0)));
         f.remedies.extend(remedy(case, title, changes, |a| {
             (hump(a) < hump(case)).then(|| format!("{:+.1} dB at most; {}", hump(a), low_end(a)))
         }));
@@ -184,9 +197,12 @@ pub fn response_sags(case: &Case) -> Vec<Finding> {
     }
     if let Some((at, net)) = finding::volume(case) {
         let volume = rounded(net * 1.6e3);
-        f.remedies.extend(remedy(case, format!("{} L instead", say(volume)), vec![Change::set(at, volume)], |a| {
-            (sag(a) < under - 0.5).then(|| format!("{:.1} dB under", sag(a)))
-        }));
+        f.remedies.extend(remedy(
+            case,
+            format!("{} instead", litres(rounded(volume))),
+            vec![Change::set(at, volume)],
+            |a| (sag(a) < under - 0.5).then(|| format!("{:.1} dB under", sag(a))),
+        ));
     }
     vec![f]
 }

@@ -22,6 +22,7 @@ use oak_drum_acoustics::level::{log_frequencies, pressure_level_db};
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::{Curves, Sweep, near_field_db, near_field_ratio};
 use oak_drum_document::{Checked, Design, Prices};
+use oak_drum_text::litres;
 use std::f64::consts::TAU;
 
 /// The frequencies of a design that states none: 10 to 1 000 Hz in 384 steps.
@@ -61,7 +62,7 @@ fn told(design: &Design, mut analysis: Analysis) -> Evaluation {
     let [f3_hz, f6_hz, f10_hz] = analysis.edges().edges;
     Evaluation {
         format: "oak-drum-result".into(),
-        version: 1,
+        version: 2,
         conditions: ResultConditions {
             volts: analysis.context.source.volts,
             distance_m: conditions.distance,
@@ -112,15 +113,16 @@ pub fn suggest(design: &Checked) -> Vec<Suggestion> {
                 Ok(tried) => tried,
                 Err(problems) => {
                     let why = problems.first().map_or(String::new(), |p| format!(": {}", p.message));
-                    suggestion.sentence = format!("This woofer cannot do it within what can be stated here{why}.");
+                    suggestion.sentence =
+                        format!("This woofer cannot do it within what can be stated here{why}.").into();
                     return suggestion;
                 }
             };
             let there = Analysis::of(&tried);
-            let litres: f64 = there.wired.chambers.iter().map(|c| c.net * 1e3).sum();
-            let air = if litres > 0.0 { format!(" {litres:.0} L,") } else { String::new() };
+            let net: f64 = there.wired.chambers.iter().map(|c| c.net * 1e3).sum();
+            let air = if net > 0.0 { format!(" {:.0},", litres(net)) } else { String::new() };
             let low = there.edges().edges[0].map_or("f3 not reached".into(), |f| format!("f3 {f:.0} Hz"));
-            suggestion.sentence = format!("{}{air} {low}.", suggestion.sentence);
+            suggestion.sentence.add(format!("{air} {low}."));
             suggestion.enclosure = Some(tried.into_design().enclosure);
             suggestion
         })

@@ -9,7 +9,9 @@ use oak_drum_acoustics::driver::{Contradiction, Indication};
 use oak_drum_acoustics::families::{Figure, Mark};
 use oak_drum_acoustics::outputs::Ruling;
 use schemars::JsonSchema;
+use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
+use serde_json::{Number, Value};
 
 /// The result of evaluating a design. Arrays have one entry per frequency, in the order asked for.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
@@ -19,7 +21,7 @@ pub struct Evaluation {
     #[schemars(extend("const" = "oak-drum-result"))]
     pub format: String,
     /// Version of this format.
-    #[schemars(extend("const" = 1))]
+    #[schemars(extend("const" = 2))]
     pub version: u32,
     /// The conditions everything was computed under.
     pub conditions: ResultConditions,
@@ -282,20 +284,52 @@ impl Evaluation {
         }
     }
 
-    /// Rounds the curves to `digits` significant digits (for the wire; a screen shows fewer).
+    /// Rounds figures and curves to `digits` significant digits, levels to a thousandth of a decibel (for the wire; a screen shows
+    /// fewer). What remedies set stays as it is.
     pub fn round(&mut self, digits: i32) {
-        let round = |x: &mut f64| {
-            if *x != 0.0 && x.is_finite() {
-                let scale = 10f64.powi(digits - 1 - x.abs().log10().floor() as i32);
-                *x = (*x * scale).round() / scale;
-            }
+        let round = |x: &mut f64| *x = significant(*x, digits);
+        let level = |x: &mut f64| *x = (*x * 1e3).round() / 1e3;
+        let each = |(name, list): (&str, &mut Vec<f64>)| {
+            if name.ends_with("_db") { list.iter_mut().for_each(level) } else { list.iter_mut().for_each(round) }
         };
-        for (_, list) in self.curves.lists_mut() {
-            list.iter_mut().for_each(round);
+        self.curves.lists_mut().into_iter().for_each(each);
+        self.curves.openings.iter_mut().flat_map(OpeningCurves::lists_mut).for_each(each);
+        self.curves.max_level_db.iter_mut().flatten().for_each(level);
+        for finding in self.findings.iter_mut().flatten() {
+            std::iter::once(&mut finding.figure).chain(&mut finding.limit).for_each(|q| round(&mut q.value));
         }
-        for (_, list) in self.curves.openings.iter_mut().flat_map(OpeningCurves::lists_mut) {
-            list.iter_mut().for_each(round);
-        }
-        self.curves.max_level_db.iter_mut().flatten().for_each(round);
+        self.summary = figures_of(&self.summary, digits);
+        self.ports = figures_of(&self.ports, digits);
+        self.path = figures_of(&self.path, digits);
+        self.ledger = figures_of(&self.ledger, digits);
     }
+}
+
+/// A number with so many significant digits.
+fn significant(x: f64, digits: i32) -> f64 {
+    if x == 0.0 || !x.is_finite() {
+        return x;
+    }
+    let scale = 10f64.powi(digits - 1 - x.abs().log10().floor() as i32);
+    (x * scale).round() / scale
+}
+
+/// The same with every figure in it rounded.
+fn figures_of<T: Serialize + DeserializeOwned + Clone>(part: &T, digits: i32) -> T {
+    fn walk(value: &mut Value, digits: i32) {
+        match value {
+            Value::Number(n) if n.is_f64() => {
+                let rounded = n.as_f64().and_then(|x| Number::from_f64(significant(x, digits)));
+                if let Some(rounded) = rounded {
+                    *n = rounded;
+                }
+            }
+            Value::Array(list) => list.iter_mut().for_each(|v| walk(v, digits)),
+            Value::Object(object) => object.values_mut().for_each(|v| walk(v, digits)),
+            _ => {}
+        }
+    }
+    let mut value = serde_json::to_value(part).unwrap_or_default();
+    walk(&mut value, digits);
+    serde_json::from_value(value).unwrap_or_else(|_| part.clone())
 }

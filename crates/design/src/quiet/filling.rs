@@ -8,6 +8,7 @@ use oak_drum_acoustics::families::inside::Lining;
 use oak_drum_acoustics::fill::{Fill, Material};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_document::Change;
+use oak_drum_text::{Text, mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -43,7 +44,7 @@ pub struct School {
     /// Stable name.
     pub id: String,
     /// In words.
-    pub title: String,
+    pub title: Text,
     /// What it takes, g.
     pub grams: f64,
     /// By how much the box acts larger.
@@ -154,7 +155,7 @@ pub fn fills(analysis: &Analysis) -> Option<Fills> {
         None => Vec::new(),
     };
     let lining = serde_json::to_value(lining()).unwrap_or_default();
-    let school = |id: &str, title: &str, part: f64, mut changes: Vec<Change>, more: Vec<Change>| -> Option<School> {
+    let school = |id: &str, title: String, part: f64, mut changes: Vec<Change>, more: Vec<Change>| -> Option<School> {
         changes.extend(more);
         let tried = with(changes.clone())?;
         let there: &Chamber = tried.wired.chambers.iter().find(|c| c.pointer == chamber.pointer)?;
@@ -172,10 +173,10 @@ pub fn fills(analysis: &Analysis) -> Option<Fills> {
     };
     let set = |value: Value| vec![Change::set(fill_at.clone(), value)];
     let schools = [
-        school("none", "None", 0.0, set(serde_json::json!({"kind": "none"})), lies(Value::Null, "everywhere")),
-        school("lined", "Lined, 40 mm", lined, set(stuff(lined)), lies(lining, "walls")),
-        school("half", "Half, in the middle", 0.5, set(stuff(0.5)), lies(Value::Null, "middle")),
-        school("full", "Full", 1.0, set(stuff(1.0)), lies(Value::Null, "everywhere")),
+        school("none", "None".into(), 0.0, set(serde_json::json!({"kind": "none"})), lies(Value::Null, "everywhere")),
+        school("lined", format!("Lined, {}", mm(40.0)), lined, set(stuff(lined)), lies(lining, "walls")),
+        school("half", "Half, in the middle".into(), 0.5, set(stuff(0.5)), lies(Value::Null, "middle")),
+        school("full", "Full".into(), 1.0, set(stuff(1.0)), lies(Value::Null, "everywhere")),
     ];
     Some(Fills {
         now,

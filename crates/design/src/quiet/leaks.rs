@@ -4,6 +4,7 @@ use crate::analysis::Analysis;
 use oak_drum_acoustics::families::Chamber;
 use oak_drum_acoustics::network::leak::joint;
 use oak_drum_document::Change;
+use oak_drum_text::{Text, mm, square_mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -29,7 +30,7 @@ pub struct Leaks {
     /// The gap that costs 1 dB at the tuning, mm².
     pub ruins_mm2: Option<f64>,
     /// In words.
-    pub sentence: String,
+    pub sentence: Text,
 }
 
 /// One loss factor.
@@ -88,10 +89,11 @@ fn of_chamber(analysis: &Analysis, chamber: &Chamber) -> Option<Leaks> {
     let ruins_mm2 = ruined.then(|| gap((low * high).sqrt()));
     let sentence = match ruins_mm2 {
         Some(gap) => format!(
-            "{gap:.0} mm2 of open joint, {:.0} mm of it {} mm wide, cost this {} 1 dB at {at_hz:.0} Hz. An estimate: joints are never even.",
-            gap / (WIDTH * 1e3),
-            WIDTH * 1e3,
-            chamber.title().to_lowercase()
+            "{gap:.0} of open joint, {:.0} of it {} wide, cost this {} 1 dB at {at_hz:.0} Hz. An estimate: joints are never even.",
+            mm(gap / (WIDTH * 1e3)),
+            mm(WIDTH * 1e3),
+            chamber.title().to_lowercase(),
+            gap = square_mm(gap)
         ),
         None => format!("Leaks hardly change the level at the resonance of this {}.", chamber.title().to_lowercase()),
     };
@@ -103,6 +105,6 @@ fn of_chamber(analysis: &Analysis, chamber: &Chamber) -> Option<Leaks> {
         rows,
         pointer,
         ruins_mm2,
-        sentence,
+        sentence: sentence.into(),
     })
 }

@@ -9,6 +9,7 @@ use oak_drum_acoustics::fill::{FibreModel, Fill, Material};
 use oak_drum_acoustics::network::cavity::{Mode, modes};
 use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_document::Change;
+use oak_drum_text::{Text, mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -52,7 +53,7 @@ pub struct ChamberModes {
     /// Said of a fill so dense that it throws a wave back rather than damping it: Q and effect are then stretched.
     pub fill_note: Option<String>,
     /// Said of long shapes: the wave along comes first.
-    pub long: Option<String>,
+    pub long: Option<Text>,
     /// The modes, the lowest first (of long shapes those along it first).
     pub modes: Vec<ModeRow>,
 }
@@ -207,10 +208,11 @@ fn chamber_modes(analysis: &Analysis, chamber: &Chamber) -> Option<ChamberModes>
         let along = (0..3).max_by(|a, b| sides[*a].total_cmp(&sides[*b])).unwrap_or(1);
         rows.sort_by_key(|row| usize::from((0..3).any(|i| i != along && row.order[i] > 0)));
         format!(
-            "A long shape: the waves along its {:.0} mm come first, from {:.0} Hz in steps of as much.",
-            sorted[0] * 1e3,
+            "A long shape: the waves along its {:.0} come first, from {:.0} Hz in steps of as much.",
+            mm(sorted[0] * 1e3),
             analysis.context.air.c / (2.0 * sorted[0])
         )
+        .into()
     });
     let clear = lowest > plays_to * REACH;
     let all_clear = clear.then(|| {
@@ -298,7 +300,7 @@ pub fn cures(analysis: &Analysis, chamber: &Chamber, stands: &dyn Fn(&[Change]) 
         if (now / was - 1.0).abs() > 2e-3 {
             predicted += &format!("; {label} {was:.3} to {now:.3}");
         }
-        Some((Remedy { title, changes, predicted }, left))
+        Some((Remedy { title: title.into(), changes, predicted: predicted.into() }, left))
     };
     let mut list = Vec::new();
     let cone = analysis.context.array.cone_area();
@@ -308,11 +310,9 @@ pub fn cures(analysis: &Analysis, chamber: &Chamber, stands: &dyn Fn(&[Change]) 
             vec![Change::set(format!("{at}/{field}_across_mm"), x), Change::set(format!("{at}/{field}_up_mm"), y)]
         };
         // whether it can be built is quickly told, what it does is not
-        places
-            .into_iter()
-            .filter(|(x, y)| stands(&sets(*x, *y)))
-            .take(2)
-            .find_map(|(x, y)| Some(tried(format!("{what} to {x:.0} mm across, {y:.0} mm up"), sets(x, y))?.0))
+        places.into_iter().filter(|(x, y)| stands(&sets(*x, *y))).take(2).find_map(|(x, y)| {
+            Some(tried(format!("{what} to {x:.0} across, {y:.0} up", x = mm(x), y = mm(y)), sets(x, y))?.0)
+        })
     };
     list.extend(put("Woofer", "woofer", cone, true));
     list.extend(chamber.opening.and_then(|area| put("Opening", "opening", area, false)));

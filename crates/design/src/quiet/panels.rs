@@ -7,6 +7,7 @@ use crate::cabinet::seats::built;
 use oak_drum_acoustics::panels::{Board, Edges, Hold, Plate, laminate, lowest_frequency};
 use oak_drum_cabinet::board::Role;
 use oak_drum_document::{Brace, Cabinet, Change, Lies, Ties};
+use oak_drum_text::{Text, mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -65,7 +66,7 @@ pub struct PanelHold {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct BracePlan {
     /// In words: "a window 290 mm up".
-    pub title: String,
+    pub title: Text,
     /// The lowest panel then, between clamped and supported, Hz.
     pub lowest_hz: f64,
     /// Which panel that is.
@@ -283,7 +284,7 @@ pub fn plans(analysis: &Analysis, most: usize) -> Vec<BracePlan> {
         let made = solids(&analysis.design, &trial, None, &analysis.wired);
         let litres = (made.of(Role::Brace) + made.of(Role::Dowel)) * 1e-6;
         list.push(BracePlan {
-            title: in_words(&trial.braces),
+            title: in_words(&trial.braces).into(),
             lowest_hz: hz,
             lowest_panel: title.into(),
             clears: hz >= wanted,
@@ -359,9 +360,9 @@ fn in_words(braces: &[Brace]) -> String {
         .iter()
         .filter_map(|brace| match brace {
             Brace::Window { lies, at_mm, .. } => Some(match lies {
-                Lies::Level => format!("level at {at_mm:.0} mm up"),
-                Lies::Upright => format!("upright at {at_mm:.0} mm across"),
-                Lies::Frontal => format!("along the baffle, {at_mm:.0} mm behind it"),
+                Lies::Level => format!("level at {at_mm:.0} up", at_mm = mm(*at_mm)),
+                Lies::Upright => format!("upright at {at_mm:.0} across", at_mm = mm(*at_mm)),
+                Lies::Frontal => format!("along the baffle, {at_mm:.0} behind it", at_mm = mm(*at_mm)),
             }),
             _ => None,
         })

@@ -6,6 +6,7 @@ use crate::quiet::{collisions, modes, panels, ratios};
 use crate::trial::{self, Case};
 use oak_drum_acoustics::families::inside::FillPlace;
 use oak_drum_document::{Brace, Change};
+use oak_drum_text::{kg, litres, mm, square_cm};
 use std::f64::consts::PI;
 
 /// A standing wave in the band that moves the level by more than 1.5 dB; with the inside not stated, one that could.
@@ -28,10 +29,7 @@ pub fn standing_wave(case: &Case) -> Vec<Finding> {
                     Whose::Physics,
                     &at,
                     format!("A standing wave at {lowest:.0} Hz"),
-                    format!(
-                        "The inside is {:.0} mm long: a wave stands in it at {lowest:.0} Hz, and this box is sent up to {plays_to:.0} Hz. The curves do not count it yet.",
-                        longest * 1e3
-                    ),
+                    format!("The inside is {:.0} long: a wave stands in it at {lowest:.0} Hz, and this box is sent up to {plays_to:.0} Hz. The curves do not count it yet.", mm(longest * 1e3)),
                     (lowest, "Hz"),
                     Some(plays_to),
                 );
@@ -92,8 +90,9 @@ pub fn equal_sides(case: &Case) -> Vec<Finding> {
         "/cabinet/depth_mm",
         what,
         format!(
-            "Inside {w:.0} x {h:.0} x {d:.0} mm: {} standing waves fall on one another from {lowest:.0} Hz up, within an octave of what this box is sent.",
-            if equal == 3 { "three" } else { "two" }
+            "Inside {sides:.0}: {} standing waves fall on one another from {lowest:.0} Hz up, within an octave of what this box is sent.",
+            if equal == 3 { "three" } else { "two" },
+            sides = mm([w, h, d])
         ),
         (f64::from(equal), ""),
         None,
@@ -108,7 +107,7 @@ pub fn equal_sides(case: &Case) -> Vec<Finding> {
         let [w, h, d] = best.inside_mm;
         let lowest = best.lowest_hz;
         f.remedies.extend(remedy(case, format!("{} inside", best.title), best.changes.clone(), |_| {
-            Some(format!("{w:.0} x {h:.0} x {d:.0} mm, waves from {lowest:.0} Hz, spread out"))
+            Some(format!("{sides:.0}, waves from {lowest:.0} Hz, spread out", sides = mm([w, h, d])))
         }));
     }
     vec![f]
@@ -146,13 +145,14 @@ pub fn fill_in_the_way(case: &Case) -> Vec<Finding> {
     let part = ((1.0 - needed / chamber.net).max(0.1) * 20.0).floor() / 20.0;
     let sentence = if over_baffle {
         format!(
-            "A lining of {thick:.0} mm on the baffle lies around woofer and port; cut it back one diameter around both."
+            "A lining of {thick:.0} on the baffle lies around woofer and port; cut it back one diameter around both.",
+            thick = mm(thick)
         )
     } else {
         format!(
-            "The fill leaves {:.1} L free; {what} want about {:.1} L of plain air around them. Never pack the port's mouth.",
-            free * 1e3,
-            needed * 1e3
+            "The fill leaves {:.1} free; {what} want about {:.1} of plain air around them. Never pack the port's mouth.",
+            litres(free * 1e3),
+            litres(needed * 1e3)
         )
     };
     let mut f = finding(
@@ -169,8 +169,8 @@ pub fn fill_in_the_way(case: &Case) -> Vec<Finding> {
         f.remedies.extend(remedy(case, format!("Fill {:.0} %", part * 100.0), changes, |a| {
             let there = a.wired.chambers.iter().find(|c| c.pointer == chamber.pointer)?;
             Some(format!(
-                "{:.1} L stay free; acts like {:.0} % more air",
-                (there.net - there.filled) * 1e3,
+                "{:.1} stay free; acts like {:.0} % more air",
+                litres((there.net - there.filled) * 1e3),
                 (there.fill_factor - 1.0) * 100.0
             ))
         }));
@@ -211,14 +211,7 @@ pub fn brace_meets_magnet(case: &Case) -> Vec<Finding> {
                 Whose::Physics,
                 &pointer,
                 "Brace through the magnet",
-                format!(
-                    "{} stands at {at:.0} mm; the magnet, {:.0} mm across and {:.0} mm deep{}, needs it below {:.0} or above {above:.0} mm.",
-                    capital(&brace_words(i, brace)),
-                    2.0 * woofer.radius,
-                    woofer.depth,
-                    if woofer.estimated { " (an estimate)" } else { "" },
-                    below.max(0.0),
-                ),
+                format!("{} stands at {at:.0}; the magnet, {:.0} across and {:.0} deep{}, needs it below {below:.0} or above {above:.0}.", capital(&brace_words(i, brace)), mm(2.0 * woofer.radius), mm(woofer.depth), if woofer.estimated { " (an estimate)" } else { "" }, below = mm(below.max(0.0)), at = mm(at), above = mm(above)),
                 (at, "mm"),
                 Some(if at - below < above - at && below > 0.0 { below } else { above }),
             );
@@ -227,7 +220,7 @@ pub fn brace_meets_magnet(case: &Case) -> Vec<Finding> {
             places.sort_by(|a, b| (a - at).abs().total_cmp(&(b - at).abs()));
             for place in places {
                 let changes = vec![Change::set(pointer.clone(), place)];
-                f.remedies.extend(remedy(case, format!("Move it to {place:.0} mm"), changes, |a| {
+                f.remedies.extend(remedy(case, format!("Move it to {place:.0}", place = mm(place)), changes, |a| {
                     let cabinet = a.design.cabinet.as_ref()?;
                     if collisions::magnet(a, cabinet, cabinet.braces.get(i)?).is_some() {
                         return None;
@@ -268,12 +261,7 @@ pub fn brace_blocks_air(case: &Case) -> Vec<Finding> {
                 Whose::CommonPractice,
                 &pointer,
                 "Brace in the air's way",
-                format!(
-                    "{} leaves {:.0} cm2 open; twice the ports and half the cones, {:.0} cm2, keep it from acting like a second port.",
-                    capital(&brace_words(i, brace)),
-                    area * 1e4,
-                    wanted * 1e4
-                ),
+                format!("{} leaves {:.0} open; twice the ports and half the cones, {:.0}, keep it from acting like a second port.", capital(&brace_words(i, brace)), square_cm(area * 1e4), square_cm(wanted * 1e4)),
                 (area * 1e4, "cm2"),
                 Some(wanted * 1e4),
             );
@@ -283,7 +271,7 @@ pub fn brace_blocks_air(case: &Case) -> Vec<Finding> {
                 let value = (value * 100.0).round() / 100.0;
                 let changes = vec![Change::set(pointer, value)];
                 f.remedies.extend(remedy(case, format!("Open {:.0} % of it", part * 100.0), changes, |_| {
-                    Some(format!("{:.0} cm2 open", part * plane * 1e4))
+                    Some(format!("{:.0} open", square_cm(part * plane * 1e4)))
                 }));
             }
             Some(f)
@@ -319,7 +307,9 @@ pub fn panel_sings(case: &Case) -> Vec<Finding> {
             f.remedies.extend(remedy(case, plan.title, plan.changes, |a| {
                 let (_, _, there) = panels::lowest_panel(a.design.cabinet.as_ref()?)?;
                 let better = there > hz * 1.05;
-                better.then(|| format!("lowest panel {there:.0} Hz; {:.1} L, {:.1} kg", plan.litres, plan.weight_kg))
+                better.then(|| {
+                    format!("lowest panel {there:.0} Hz; {:.1}, {:.1}", litres(plan.litres), kg(plan.weight_kg))
+                })
             }));
         }
     }
@@ -337,11 +327,11 @@ pub fn panel_sings(case: &Case) -> Vec<Finding> {
         if cabinet.baffle_mm < thick {
             changes.push(Change::set("/cabinet/baffle_mm", thick));
         }
-        along_with_cabinet(case, format!("Boards of {thick:.0} mm"), changes, |a| {
+        along_with_cabinet(case, format!("Boards of {thick:.0}", thick = mm(thick)), changes, |a| {
             let cabinet = a.design.cabinet.as_ref()?;
             let hz = panels::lowest_panel(cabinet)?.2;
             (hz >= wanted).then_some(())?;
-            Some(format!("lowest panel {hz:.0} Hz; {:.0} kg of boards", crate::cabinet::cutting::weight(a)?))
+            Some(format!("lowest panel {hz:.0} Hz; {:.0} of boards", kg(crate::cabinet::cutting::weight(a)?)))
         })
     });
     f.remedies.extend(found);

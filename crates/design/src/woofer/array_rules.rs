@@ -2,10 +2,11 @@
 
 use crate::analysis::Analysis;
 use crate::analysis::tunnel::tunnel;
-use crate::finding::{self, Finding, Severity, Whose, finding, remedy, say};
+use crate::finding::{self, Finding, Severity, Whose, finding, remedy, rounded};
 use crate::trial::Case;
 use crate::woofer::arrangement::{LeastChamber, isobaric, least_chamber};
 use oak_drum_document::{Change, Mounting};
+use oak_drum_text::{litres, mm};
 
 /// Highest frequency a subwoofer is usually asked for (common practice).
 const BAND_TOP: f64 = 120.0;
@@ -34,18 +35,18 @@ pub fn isobaric_too_shallow(case: &Case) -> Vec<Finding> {
         "/array/isobaric/chamber_l",
         "The cones would strike",
         format!(
-            "{} L between the cones leave too little room: magnet and strokes need {:.0} mm between the mounting faces, about {} L (an estimate; measure the stack before cutting).",
-            say(pair.chamber_l),
-            least.depth_mm,
-            say(least.volume_l)
+            "{} between the cones leave too little room: magnet and strokes need {:.0} between the mounting faces, about {} (an estimate; measure the stack before cutting).",
+            litres(rounded(pair.chamber_l)),
+            mm(least.depth_mm),
+            litres(rounded(least.volume_l))
         ),
         (pair.chamber_l, "L"),
         Some(least.volume_l),
     );
     let enough = (least.volume_l * 10.0).ceil() / 10.0;
     let changes = vec![Change::set("/array/isobaric/chamber_l", enough)];
-    f.remedies.extend(remedy(case, format!("{} L between the cones", say(enough)), changes, |a| {
-        Some(format!("{:.0} mm between the faces; {}", least.depth_mm, finding::low_end(a)))
+    f.remedies.extend(remedy(case, format!("{} between the cones", litres(rounded(enough))), changes, |a| {
+        Some(format!("{:.0} between the faces; {}", mm(least.depth_mm), finding::low_end(a)))
     }));
     vec![f]
 }
@@ -63,8 +64,8 @@ pub fn isobaric_uncouples(case: &Case) -> Vec<Finding> {
         "/array/isobaric/chamber_l",
         format!("The pair uncouples at {at:.0} Hz"),
         format!(
-            "With {} L between them the pair is more than 1 dB off one whose cones are tied together, from {at:.0} Hz on. Keep the air between them as small as magnet and strokes allow.",
-            say(pair.chamber_l)
+            "With {} between them the pair is more than 1 dB off one whose cones are tied together, from {at:.0} Hz on. Keep the air between them as small as magnet and strokes allow.",
+            litres(rounded(pair.chamber_l))
         ),
         (at, "Hz"),
         Some(BAND_TOP),
@@ -73,7 +74,7 @@ pub fn isobaric_uncouples(case: &Case) -> Vec<Finding> {
     let less = (least.max(0.1) * 10.0).ceil() / 10.0;
     if less < pair.chamber_l {
         let changes = vec![Change::set("/array/isobaric/chamber_l", less)];
-        f.remedies.extend(remedy(case, format!("{} L between the cones", say(less)), changes, |a| {
+        f.remedies.extend(remedy(case, format!("{} between the cones", litres(rounded(less))), changes, |a| {
             let after = isobaric(a)?.uncouples_hz;
             (after.is_none_or(|x| x > at * 1.05))
                 .then(|| after.map_or("together up to 800 Hz".into(), |x| format!("together up to {x:.0} Hz")))

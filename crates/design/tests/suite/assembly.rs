@@ -212,7 +212,7 @@ proptest! {
 
         // every letter that a step names is in the list
         let letters: Vec<&str> = list.iter().map(|p| p.part.label.as_str()).collect();
-        let holes = steps(&analysis).unwrap().into_iter().find(|s| s.id == "holes").unwrap().text;
+        let holes = steps(&analysis).unwrap().into_iter().find(|s| s.id == "holes").unwrap().text.metric();
         for seat in &built.seats {
             let said = holes.to_lowercase().contains(&format!("{} in ", seat.name));
             prop_assert!(said, "{} is not among the holes: {}", seat.name, holes);

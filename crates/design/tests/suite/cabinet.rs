@@ -11,6 +11,7 @@ use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::cabinet::steps::steps;
 use oak_drum_design::cabinet::view::view;
 use oak_drum_document::{Change, Checked, Design, Prices, Problem, WorkPlan, apply, read_value};
+use oak_drum_text::Text;
 use proptest::prelude::*;
 use serde_json::{Value, json};
 
@@ -321,7 +322,7 @@ fn a_mouth_in_the_back_is_among_the_holes() {
     let hole =
         built.solids.boards.iter().flat_map(|b| &b.holes).find(|h| h.name == "mouth").expect("a mouth in a board");
     let [tall, wide] = hole.opening.half().map(|h| 2.0 * h);
-    let text = steps(&a).unwrap().into_iter().find(|s| s.id == "holes").unwrap().text.to_lowercase();
+    let text = steps(&a).unwrap().into_iter().find(|s| s.id == "holes").unwrap().text.metric().to_lowercase();
     let said = format!("{} mm x {} mm", (wide.max(tall) * 10.0).round() / 10.0, (tall.min(wide) * 10.0).round() / 10.0);
     assert!(text.contains("mouth in") && text.contains(&said), "{said}: {text}");
 }
@@ -330,7 +331,7 @@ fn a_mouth_in_the_back_is_among_the_holes() {
 #[test]
 fn a_plan_says_what_stands_against_it() {
     let a = analysis(&[]);
-    let said = |against: &[String]| {
+    let said = |against: &[Text]| {
         let blocks = plan(&a, "Plan", against, &WorkPlan::default()).unwrap();
         let first =
             blocks.iter().position(|b| matches!(b, Block::Caution(words) if words.starts_with("Not to be built")));

@@ -64,8 +64,8 @@ fn braces_that_cross_are_counted_once() {
     let cutting = cutting(&analysis).unwrap();
     let air = (w * h * deep) * 1e-6 + line;
     assert!((cutting.air_l / air - 1.0).abs() < 1e-9, "{} against {air}", cutting.air_l);
-    let edges: Vec<&str> =
-        cutting.parts.iter().map(|p| p.part.edges.as_str()).filter(|e| e.contains("half-lap")).collect();
+    let edges: Vec<String> =
+        cutting.parts.iter().map(|p| p.part.edges.metric()).filter(|e| e.contains("half-lap")).collect();
     assert_eq!(edges.len(), 3, "{edges:?}");
 }
 

@@ -21,3 +21,4 @@ mod read_back;
 mod reader;
 mod remedies;
 mod slots;
+mod texts;

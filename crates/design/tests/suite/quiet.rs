@@ -244,7 +244,7 @@ fn leaks_cost_level() {
     }
     let gap = leaks.ruins_mm2.unwrap();
     let row = |lost: f64| leaks.rows.iter().find(|r| r.lost_db > lost).unwrap();
-    assert!(gap <= row(1.0).gap_mm2 && leaks.sentence.contains("mm2"));
+    assert!(gap <= row(1.0).gap_mm2 && leaks.sentence.contains("mm²"));
 }
 
 /// A line has odd quarter waves only; a driver a third along misses the third (theory: cos(3π/2·1/3) = 0).

@@ -11,6 +11,7 @@ use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::drawings::{drawings, plan};
 use oak_drum_design::cabinet::seats::built;
 use oak_drum_document::{Change, WorkPlan, apply, read_value};
+use oak_drum_text::System;
 use serde_json::{Value, json};
 use std::path::{Path, PathBuf};
 use std::process::Command;
@@ -113,14 +114,14 @@ fn what_is_written_reads_back() {
             }
             if named.id == "template-0" {
                 for (paper, word) in [(Paper::A4, "a4"), (Paper::Letter, "letter")] {
-                    let pages = pdf::write("t", paper, &[Block::RealSize(named.drawing.clone())]);
+                    let pages = pdf::write("t", paper, System::Metric, vec![Block::RealSize(named.drawing.clone())]);
                     write(format!("{name}-{}-{word}.pdf", named.id), pages);
                 }
             }
         }
         write(
             format!("{name}-plan.pdf"),
-            pdf::write("Plan", Paper::A4, &plan(analysis, "Plan", &[], &WorkPlan::default()).unwrap()),
+            pdf::write("Plan", Paper::A4, System::Metric, plan(analysis, "Plan", &[], &WorkPlan::default()).unwrap()),
         );
     }
     let instances = instances();
@@ -174,7 +175,7 @@ fn what_is_written_reads_back() {
             .map(|p| {
                 let whole = p.part.length_mm * p.part.width_mm;
                 let board = &boards[p.part.boards[0] as usize];
-                let each = match p.part.edges.as_str() {
+                let each = match p.part.edges.metric() {
                     e if e.contains("outline") || e.contains("at an angle") => area(&board.flat()).abs(),
                     e if e.contains("round, ") => whole * std::f64::consts::PI / 4.0,
                     _ => whole,

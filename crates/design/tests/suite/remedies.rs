@@ -10,8 +10,8 @@ use proptest::test_runner::RngSeed;
 use serde_json::{Value, json};
 
 /// What parts are in each other, by the sentences of the rule that finds it.
-fn collisions(found: &[Finding]) -> Vec<&str> {
-    found.iter().filter(|f| f.kind == "parts_collide").map(|f| f.title.as_str()).collect()
+fn collisions(found: &[Finding]) -> Vec<String> {
+    found.iter().filter(|f| f.kind == "parts_collide").map(|f| f.title.metric()).collect()
 }
 
 fn off(a: &Analysis) -> Option<f64> {
@@ -30,7 +30,8 @@ fn before_word(text: &str, word: &str) -> Option<f64> {
 
 /// What a remedy says of itself, held against the design with it taken.
 pub fn holds(a: &Analysis, found: &[Finding], finding: &Finding, remedy: &Remedy) -> Result<(), String> {
-    let what = format!("{}: {} ({})", finding.kind, remedy.title, remedy.predicted);
+    let predicted = remedy.predicted.metric();
+    let what = format!("{}: {} ({predicted})", finding.kind, remedy.title.metric());
     let mut document = serde_json::to_value(&a.design).unwrap();
     apply(&mut document, &remedy.changes);
     let design = read_value(document).map_err(|p| format!("{what}: {p:?}"))?;
@@ -58,14 +59,14 @@ pub fn holds(a: &Analysis, found: &[Finding], finding: &Finding, remedy: &Remedy
         (Some(told), Some(real)) if (told - real).abs() > within => Err(format!("{what}: {told} told, {real} found")),
         _ => Ok(()),
     };
-    said(after_word(&remedy.predicted, "f3 "), after.edges().edges[0], 0.51)?;
+    said(after_word(&predicted, "f3 "), after.edges().edges[0], 0.51)?;
     let lengths: Vec<f64> = after.wired.ports.iter().map(|p| p.realised.length * 1e3).collect();
-    if let Some(told) = before_word(&remedy.predicted, " mm long").filter(|_| !lengths.is_empty())
+    if let Some(told) = before_word(&predicted, " mm long").filter(|_| !lengths.is_empty())
         && !lengths.iter().any(|l| (l - told).abs() < 0.51)
     {
         return Err(format!("{what}: ports of {lengths:?}"));
     }
-    said(before_word(&remedy.predicted, " L outside"), after.design.cabinet.as_ref().map(|c| c.outside_l()), 0.51)?;
+    said(before_word(&predicted, " L outside"), after.design.cabinet.as_ref().map(|c| c.outside_l()), 0.51)?;
     // and it does something about what it is for
     let same = then.iter().filter(|f| f.kind == finding.kind && f.pointer == finding.pointer);
     if let Some(still) = same.min_by(|x, y| x.figure.value.total_cmp(&y.figure.value))
@@ -202,7 +203,7 @@ proptest! {
             let read = read_value(serde_json::to_value(&made).unwrap());
             prop_assert!(read.is_ok(), "{}: {read:?}", suggestion.id);
             let there = Analysis::of(&read.unwrap());
-            let told = after_word(&suggestion.sentence, "f3 ");
+            let told = after_word(&suggestion.sentence.metric(), "f3 ");
             if let (Some(told), Some(f3)) = (told, there.edges().edges[0]) {
                 prop_assert!((told - f3).abs() < 0.51, "{}: {told} told, {f3} shown", suggestion.id);
             }

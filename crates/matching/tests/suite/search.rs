@@ -135,7 +135,7 @@ fn reasons_say_why() {
     let short = one(&loud, "eight", 1, "sealed");
     assert_eq!(short.verdict, Verdict::Short);
     assert!(
-        short.reason.contains("runs out of stroke at 30 Hz") && short.reason.ends_with("dB short"),
+        short.reason.contains("runs out of stroke at 30 Hz") && short.reason.metric().ends_with("dB short"),
         "{}",
         short.reason
     );
@@ -152,7 +152,7 @@ fn reasons_say_why() {
     };
     let refused = one(&strict, "ten", 1, "sealed");
     assert_eq!(
-        (refused.verdict, refused.reason.as_str()),
+        (refused.verdict, refused.reason.metric().as_str()),
         (Verdict::NotTried, "its load is too low for the amplifier")
     );
     // two in series make 8 ohm

@@ -15,6 +15,7 @@ use oak_drum_design::evaluation::findings::findings;
 use oak_drum_design::finding::Severity;
 use oak_drum_document::{Checked, Design, WorkPlan};
 use oak_drum_store::Error;
+use oak_drum_text::{System, Text};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
@@ -117,9 +118,11 @@ pub struct DrawingSheet {
     /// Stable name.
     pub id: String,
     /// What it shows.
-    pub title: String,
+    #[schema(schema_with = crate::schemas::text)]
+    pub title: Text,
     /// What to mind; may be empty.
-    pub note: String,
+    #[schema(schema_with = crate::schemas::text)]
+    pub note: Text,
     /// Whether it is printed at its real size only.
     pub real_size: bool,
     /// The drawing as SVG.
@@ -137,8 +140,8 @@ pub async fn sheets(pool: Pool, body: Body) -> Result<Json<Vec<DrawingSheet>>, P
             all.into_iter()
                 .map(|named| DrawingSheet {
                     svg: svg::write(&named.drawing),
-                    title: named.drawing.title,
-                    note: named.drawing.note,
+                    title: named.drawing.title.into(),
+                    note: named.drawing.note.into(),
                     real_size: named.drawing.real_size,
                     id: named.id,
                 })
@@ -171,6 +174,16 @@ pub enum PaperSize {
     Letter,
 }
 
+/// What sizes are said in.
+#[derive(Clone, Copy, Debug, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Sizes {
+    /// Millimetres.
+    Metric,
+    /// Inches.
+    Inch,
+}
+
 /// Which drawing, and how.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
@@ -183,6 +196,9 @@ pub struct Wanted {
     /// The paper of PDF pages; A4 where it is not said.
     #[param(inline)]
     pub paper: Option<PaperSize>,
+    /// What sizes are said in; millimetres where it is not said.
+    #[param(inline)]
+    pub system: Option<Sizes>,
 }
 
 /// A drawing of a design's cabinet as a file.
@@ -206,20 +222,24 @@ fn write(analysis: &Analysis, wanted: &Wanted, work: &WorkPlan) -> Result<Option
         Some(PaperSize::Letter) => pdf::Paper::Letter,
         _ => pdf::Paper::A4,
     };
+    let system = match wanted.system {
+        Some(Sizes::Inch) => System::Inch,
+        _ => System::Metric,
+    };
     let title = title(&analysis.design);
     if wanted.drawing == "plan" {
         let broken = findings(analysis).into_iter().filter(|f| f.severity == Severity::Broken);
-        let against: Vec<String> = broken.map(|f| f.sentence).collect();
+        let against: Vec<Text> = broken.map(|f| f.sentence).collect();
         let blocks = drawings::plan(analysis, &title, &against, work);
-        return Ok(blocks.map(|blocks| ("application/pdf", pdf::write(&title, paper, &blocks))));
+        return Ok(blocks.map(|blocks| ("application/pdf", pdf::write(&title, paper, system, blocks))));
     }
     let all = drawings::drawings(analysis).unwrap_or_default();
     let Some(named) = all.into_iter().find(|n| n.id == wanted.drawing) else { return Ok(None) };
     Ok(Some(match wanted.format {
-        DrawingFormat::Svg => ("image/svg+xml", svg::write(&named.drawing).into_bytes()),
+        DrawingFormat::Svg => ("image/svg+xml", svg::write(&named.drawing.said(system)).into_bytes()),
         DrawingFormat::Dxf => {
             let unwritten = |e: dxf::Unwritten| Error::Unforeseen(format!("a drawing as DXF: {}", e.0));
-            ("image/vnd.dxf", dxf::write(&named.drawing).map_err(unwritten)?)
+            ("image/vnd.dxf", dxf::write(&named.drawing.said(system)).map_err(unwritten)?)
         }
         DrawingFormat::Pdf => {
             let block = if named.drawing.real_size {
@@ -227,7 +247,7 @@ fn write(analysis: &Analysis, wanted: &Wanted, work: &WorkPlan) -> Result<Option
             } else {
                 pdf::Block::Picture(named.drawing)
             };
-            ("application/pdf", pdf::write(&title, paper, &[block]))
+            ("application/pdf", pdf::write(&title, paper, system, vec![block]))
         }
     }))
 }

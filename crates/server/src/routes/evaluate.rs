@@ -19,7 +19,7 @@ use utoipa::{IntoParams, ToSchema};
 #[derive(Clone, Copy, Debug, Default, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Detail {
-    /// Everything, to six significant digits.
+    /// Everything, to six significant digits, levels to a thousandth of a decibel.
     #[default]
     Full,
     /// What is drawn: no complex pressures, five significant digits.
@@ -36,7 +36,7 @@ pub struct Wanted {
     pub detail: Detail,
 }
 
-/// Evaluates a design. The curves are rounded.
+/// Evaluates a design. What it answers is rounded.
 #[utoipa::path(operation_id = "evaluate", params(Wanted),
     request_body(content = ref("#/components/schemas/Design")),
     responses((status = 200, body = ref("#/components/schemas/Evaluation")), (status = 422, body = Problem)))]

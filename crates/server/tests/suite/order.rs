@@ -109,7 +109,7 @@ fn walk(name: &str, analysis: &Analysis) {
         );
     }
     // no step speaks of a part that this cabinet has not
-    let text: String = list.iter().map(|s| format!("{} {}\n", s.title, s.text)).collect();
+    let text: String = list.iter().map(|s| format!("{} {}\n", s.title.metric(), s.text.metric())).collect();
     let has = |kind: Kind| built.seats.iter().any(|s| s.kind == kind);
     for (there, words) in [
         (has(Kind::Port), "port"),

@@ -225,7 +225,7 @@ fn row(line: u64, record: &csv::StringRecord, meanings: &[Option<Meaning>]) -> I
     if problems.is_empty() {
         problems.extend(made.iter().flat_map(ShelfWoofer::problems).map(|p| RowProblem {
             column: p.pointer.rsplit('/').next().unwrap_or_default().into(),
-            message: p.message,
+            message: p.message.metric(),
         }));
     }
     ImportedRow { line, name, woofer: made.filter(|_| problems.is_empty()).map(Box::new), problems }

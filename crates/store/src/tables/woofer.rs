@@ -264,7 +264,7 @@ pub fn import(
                         }
                         oak_drum_shelf::check(&extended).map_err(|mut problems| {
                             for problem in &mut problems {
-                                problem.message = format!("{}: {}", extended.woofer.name, problem.message);
+                                problem.message = format!("{}: {}", extended.woofer.name, problem.message).into();
                             }
                             Error::Invalid(problems)
                         })?;

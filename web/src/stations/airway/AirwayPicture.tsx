@@ -1,6 +1,6 @@
 import { useLayoutEffect } from "react";
 import type { PortDesign } from "../../api/client";
-import { useSettings } from "../../app/settings";
+import { useSay, useSettings } from "../../app/settings";
 import { painted } from "../../lib/traced";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { Figure } from "../../ui/Figure";
@@ -8,6 +8,7 @@ import { FitDrawing } from "./FitDrawing";
 import { RadiatorSizing } from "./RadiatorSizing";
 import { TradeOff } from "./TradeOff";
 import { portName, useAirway, useTrade } from "./useAirway";
+import { Say } from "../../ui/Say";
 
 /** What comes of the port: its figures, whether it goes in, and what a larger or smaller one would cost. */
 export function AirwayPicture() {
@@ -43,6 +44,7 @@ function Trading({ port }: { port: PortDesign }) {
 }
 
 function Figures({ port }: { port: PortDesign }) {
+  const say = useSay();
   const { system } = useSettings();
   const { air, together } = port;
   const mm = (value: number) => {
@@ -109,7 +111,7 @@ function Figures({ port }: { port: PortDesign }) {
       </dl>
       <p className="pt-1 text-xs text-soft">
         Rings like a pipe from {tidy(port.pipe_hz, 3)} Hz.{" "}
-        {port.hole_mm ? `Hole ${mm(port.hole_mm)}` : `In the board: ${port.opening}`}
+        {port.hole_mm ? `Hole ${mm(port.hole_mm)}` : `In the board: ${say(port.opening)}`}
         {port.flange_mm ? `, flange ${mm(port.flange_mm)}` : ""}; make a test cut first. Router and saw throw
         dust and chips: mask, glasses, both hands.
       </p>
@@ -138,7 +140,9 @@ function Checks({ port }: { port: PortDesign }) {
             >
               {c.passed ? "✓" : "✗"}
             </span>
-            <span className="first-letter:uppercase">{c.sentence}.</span>
+            <span className="first-letter:uppercase">
+              <Say text={c.sentence} />.
+            </span>
           </li>
         ))}
       </ul>

@@ -5,6 +5,7 @@ import { tidy } from "../../lib/quantity";
 import { at } from "../../lib/pointer";
 import { Plot, roundUp, Saved } from "../../ui/Plot";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
+import { plain } from "../../lib/said";
 
 const TICKS = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000];
 
@@ -60,7 +61,7 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
   const rows = () =>
     shown.area_cm2.map((a, i) => [
       Number(a.toPrecision(4)),
-      shown.opening[i],
+      shown.opening[i] && plain(shown.opening[i]),
       ...[
         shown.net_l,
         shown.length_mm,

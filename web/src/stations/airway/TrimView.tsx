@@ -1,12 +1,14 @@
 import { useState } from "react";
 import { api, get, Refused, type Trim } from "../../api/client";
-import { useSettings } from "../../app/settings";
+import { useSay, useSettings } from "../../app/settings";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { QuantityField } from "../../ui/QuantityField";
 import { Select } from "../../ui/SchemaForm";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 import { portName } from "./useAirway";
+import { Say } from "../../ui/Say";
+import { plain } from "../../lib/said";
 
 /** From the tuning that was measured to what to cut, add, fill or screw on. */
 export function TrimView() {
@@ -26,6 +28,7 @@ export function TrimView() {
   const [built, setBuilt] = useState<number>();
   const [found, setFound] = useState<Trim>();
   const [wrong, setWrong] = useState<{ field?: string; message: string }>();
+  const say = useSay();
   if (!pointer) return <p className="text-soft">There is no port and no radiator to trim in this box.</p>;
   const expected = port?.tuning_hz ?? evaluation?.summary.figures.find((f) => f.id === "fb_hz")?.value;
   const ask = async () => {
@@ -43,7 +46,7 @@ export function TrimView() {
       const first = problem?.errors?.[0];
       setWrong({
         ...(first && { field: first.pointer.split("/").at(-1) ?? "" }),
-        message: first?.message ?? problem?.detail ?? "That did not work.",
+        message: (first && say(first.message)) ?? problem?.detail ?? "That did not work.",
       });
     }
   };
@@ -156,14 +159,16 @@ export function TrimView() {
             )}
             <ul className="space-y-2">
               {found.ways.map((way) => (
-                <li key={way.title}>
+                <li key={plain(way.title)}>
                   <Button
                     look="action"
                     className="bg-panel"
                     onClick={() => workbench.take(way.title, way.changes)}
                   >
-                    {way.title}
-                    <span className="block text-xs font-normal text-soft">{way.sentence}</span>
+                    <Say text={way.title} />
+                    <span className="block text-xs font-normal text-soft">
+                      <Say text={way.sentence} />
+                    </span>
                   </Button>
                 </li>
               ))}

@@ -1,6 +1,5 @@
 import { useMemo, useState } from "react";
 import type { Bill, BuildStep } from "../../api/client";
-import { tidy } from "../../lib/quantity";
 import { SavedTable } from "../../ui/Plot";
 import { FormContext, type FormSource } from "../../ui/form";
 import { SchemaForm } from "../../ui/SchemaForm";
@@ -11,6 +10,9 @@ import { ticked, tickOf, type Tick } from "../../workbench/plan";
 import type { Workbench } from "../../workbench/workbench";
 import { NoCabinet } from "../enclosure/NoCabinet";
 import { useBuilding } from "./useCabinet";
+import { Say } from "../../ui/Say";
+import { useSay } from "../../app/settings";
+import { plain } from "../../lib/said";
 
 /** The steps of the building with what is done, and what has to be bought. */
 export function BuildView() {
@@ -77,16 +79,22 @@ function Step({
           />
           <span className="min-w-0">
             <span className="font-medium">
-              {number}. {step.title}
+              {number}. <Say text={step.title} />
             </span>
-            <span className="block">{step.text}</span>
+            <span className="block">
+              <Say text={step.text} />
+            </span>
           </span>
         </label>
-        {step.caution && <p className="mt-1 ml-8 border-l-2 border-ochre pl-2 text-xs">{step.caution}</p>}
+        {step.caution && (
+          <p className="mt-1 ml-8 border-l-2 border-ochre pl-2 text-xs">
+            <Say text={step.caution} />
+          </p>
+        )}
         <div className="ml-8 pt-1">
           {noting || note ? (
             <textarea
-              aria-label={`Note to ${step.title}`}
+              aria-label={`Note to ${plain(step.title)}`}
               className="w-full rounded-sm border border-rule bg-panel px-2 py-1"
               rows={2}
               maxLength={2000}
@@ -127,6 +135,7 @@ function ofWorkPlan(workbench: Workbench): FormSource {
 }
 
 function Shopping({ bill }: { bill: Bill }) {
+  const say = useSay();
   const workbench = useWorkbench();
   const prices = useMemo(() => ofWorkPlan(workbench), [workbench]);
   const over = bill.budget != null && bill.total > bill.budget;
@@ -135,10 +144,17 @@ function Shopping({ bill }: { bill: Bill }) {
     <div className="min-w-0 space-y-3">
       <SavedTable
         title="To buy"
-        note={bill.lifting}
+        note={say(bill.lifting)}
         columns={["what", "quantity", "unit", "each", "together", "estimate"]}
         rows={() =>
-          bill.items.map((i) => [i.what, i.quantity, i.unit, i.each, i.total, i.estimated ? "estimate" : ""])
+          bill.items.map((i) => [
+            plain(i.what),
+            i.quantity,
+            i.unit,
+            i.each,
+            i.total,
+            i.estimated ? "estimate" : "",
+          ])
         }
       >
         <table className="w-full text-xs" data-testid="bill">
@@ -153,10 +169,11 @@ function Shopping({ bill }: { bill: Bill }) {
           <tbody>
             {bill.items.map((item, i) => (
               <tr key={i} className="border-t border-rule/60 align-top">
-                <td className="py-0.5">{item.what}</td>
+                <td className="py-0.5">
+                  <Say text={item.what} />
+                </td>
                 <td className="text-right font-mono whitespace-nowrap tabular-nums">
-                  {item.estimated ? "about " : ""}
-                  {tidy(item.quantity, 3)} {item.unit}
+                  <Say text={item.amount} />
                 </td>
                 <td className="pl-2 text-right font-mono tabular-nums">{money(item.each)}</td>
                 <td className="pl-2 text-right font-mono tabular-nums">{money(item.total)}</td>

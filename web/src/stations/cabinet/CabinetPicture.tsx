@@ -1,8 +1,8 @@
 import { useLayoutEffect } from "react";
 import type { CabinetView } from "../../api/client";
-import { useSettings } from "../../app/settings";
+import { useSettings, useSize } from "../../app/settings";
 import { painted } from "../../lib/traced";
-import { printUnit, show, tidy } from "../../lib/quantity";
+import { printUnit, show } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
 import { Saved } from "../../ui/Plot";
@@ -10,6 +10,7 @@ import { useDocument, useWorkbench } from "../../workbench/context";
 import { Drawn } from "./Drawn";
 import { FaceDrawing } from "./FaceDrawing";
 import { useCabinet } from "./useCabinet";
+import { Say } from "../../ui/Say";
 
 /** The faces to put things on, the section, and how near things are. */
 export function CabinetPicture() {
@@ -54,9 +55,8 @@ function useMm() {
 
 function Facts({ cabinet }: { cabinet: CabinetView }) {
   const mm = useMm();
-  const { system } = useSettings();
+  const size = useSize();
   const workbench = useWorkbench();
-  const litres = show(cabinet.net_l, "L", system, 3);
   const { fold, unfit } = cabinet;
   const sized = fold?.sized ?? unfit?.sized ?? [];
   const off = fold && Math.abs(fold.length_mm / fold.wanted_mm - 1) > 0.01;
@@ -81,20 +81,20 @@ function Facts({ cabinet }: { cabinet: CabinetView }) {
         ) : (
           <Figure
             label="Net"
-            value={`${litres.text} ${printUnit(litres.unit)}`}
-            note={`${tidy(cabinet.wanted_net_l, 4)} L wanted`}
+            value={size(cabinet.net_l, "L")}
+            note={`${size(cabinet.wanted_net_l, "L", 4)} wanted`}
             bad={Math.abs(cabinet.net_l / cabinet.wanted_net_l - 1) > 0.05}
           />
         )}
         <Figure
           label="Boards"
-          value={`${tidy(cabinet.weight_kg, 3)} kg`}
+          value={size(cabinet.weight_kg, "kg")}
           note={`${cabinet.boards.length} of them`}
         />
       </dl>
       {unfit && (
         <p role="alert" className="pt-1 text-brick">
-          {unfit.message}.
+          <Say text={unfit.message} />.
         </p>
       )}
       {(unfit || off) && sized.length > 0 && (

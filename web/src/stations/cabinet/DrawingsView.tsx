@@ -6,6 +6,9 @@ import { useDocument, useWorkbench } from "../../workbench/context";
 import { NoCabinet } from "../enclosure/NoCabinet";
 import { Drawn } from "./Drawn";
 import { useDrawings } from "./useCabinet";
+import { Say } from "../../ui/Say";
+import { useSay, useSettings } from "../../app/settings";
+import { plain } from "../../lib/said";
 
 type Format = "svg" | "dxf" | "pdf";
 type Paper = "a4" | "letter";
@@ -17,6 +20,7 @@ export function DrawingsView() {
   const document = useDocument();
   const drawings = useDrawings();
   const workbench = useWorkbench();
+  const { system } = useSettings();
   const [paper, setPaper] = useState<Paper>("a4");
   const [shown, setShown] = useState<string>();
   const [busy, setBusy] = useState<string>();
@@ -33,7 +37,7 @@ export function DrawingsView() {
     try {
       const made = await get(
         api.POST("/api/drawings/file", {
-          params: { query: { drawing, format, paper } },
+          params: { query: { drawing, format, paper, system } },
           body,
           parseAs: "blob",
         }),
@@ -77,7 +81,7 @@ export function DrawingsView() {
                 className={`w-full rounded-sm px-2 py-1 text-left hover:bg-selected ${d.id === current?.id ? "bg-selected font-medium" : ""}`}
                 onClick={() => setShown(d.id)}
               >
-                {d.title}
+                <Say text={d.title} />
                 {d.real_size && <span className="text-xs text-soft"> at 1 : 1</span>}
               </button>
             </li>
@@ -100,26 +104,31 @@ function One({
   save: (drawing: string, title: string, format: Format) => Promise<void>;
   name: string;
 }) {
+  const say = useSay();
   return (
     <div className="min-w-0">
       <h2 className="flex flex-wrap items-baseline gap-2 font-display text-base font-semibold">
-        {drawing.title}
+        <Say text={drawing.title} />
         <span className="ml-auto flex gap-1 font-sans text-xs font-normal">
           {(["svg", "dxf", "pdf"] as const).map((format) => (
             <Button
               key={format}
               disabled={!!busy}
-              onClick={() => void save(drawing.id, `${name} ${drawing.title}`, format)}
+              onClick={() => void save(drawing.id, `${name} ${plain(drawing.title)}`, format)}
             >
               {format.toUpperCase()}
             </Button>
           ))}
         </span>
       </h2>
-      {drawing.note && <p className="text-soft">{drawing.note}</p>}
+      {drawing.note.length > 0 && (
+        <p className="text-soft">
+          <Say text={drawing.note} />
+        </p>
+      )}
       <Drawn
         svg={drawing.svg}
-        title={drawing.title}
+        title={say(drawing.title)}
         caption={drawing.real_size ? "On screen not at its real size: print it" : ""}
         className="h-[min(66vh,620px)]"
       />

@@ -1,5 +1,5 @@
 import type { Cutting } from "../../api/client";
-import { useSettings } from "../../app/settings";
+import { useSettings, useSize } from "../../app/settings";
 import { tidy } from "../../lib/quantity";
 import { SavedTable } from "../../ui/Plot";
 import { Button } from "../../ui/Button";
@@ -8,6 +8,8 @@ import { useDocument, useWorkbench } from "../../workbench/context";
 import { NoCabinet } from "../enclosure/NoCabinet";
 import { SheetDrawing } from "./SheetDrawing";
 import { useCutting } from "./useCabinet";
+import { Say } from "../../ui/Say";
+import { plain } from "../../lib/said";
 
 /** How it is sawn, the cut list and the sheets it comes from. */
 export function SawView() {
@@ -42,8 +44,8 @@ export function SawView() {
         ))}
         <p className="text-xs text-soft">
           Saw with guard and push sticks, eyes and ears protected, dust drawn off; MDF dust wants a mask. Move
-          the fence as seldom as possible, label every piece, make a test cut for every hole. Over 25 kg two
-          lift it.
+          the fence as seldom as possible, label every piece, make a test cut for every hole. What is heavy is
+          lifted by two.
         </p>
       </div>
     </section>
@@ -59,13 +61,14 @@ const SHEETS: [number, number][] = [
 ];
 
 function CutList({ cutting }: { cutting: Cutting }) {
+  const size = useSize();
   const { system } = useSettings();
   const inch = system === "inch";
   const oversize = cutting.parts.some((p) => p.rough_length_mm > p.length_mm + 0.01);
   return (
     <SavedTable
       title="Cut list"
-      note={`${tidy(cutting.weight_kg, 3)} kg of boards`}
+      note={`${size(cutting.weight_kg, "kg")} of boards`}
       columns={[
         "label",
         "part",
@@ -96,7 +99,7 @@ function CutList({ cutting }: { cutting: Cutting }) {
           p.rough_length_mm,
           p.rough_width_mm,
           p.board,
-          p.edges,
+          plain(p.edges),
           Number(p.weight_kg.toFixed(2)),
         ])
       }
@@ -129,7 +132,11 @@ function CutList({ cutting }: { cutting: Cutting }) {
               </th>
               <td className="font-sans">
                 {p.name}
-                {p.edges && <span className="block text-[10.5px] text-soft">{p.edges}</span>}
+                {p.edges.length > 0 && (
+                  <span className="block text-[10.5px] text-soft">
+                    <Say text={p.edges} />
+                  </span>
+                )}
               </td>
               <td className="text-right">{p.count}</td>
               <td className="text-right whitespace-nowrap">

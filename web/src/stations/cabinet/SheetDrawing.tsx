@@ -1,5 +1,6 @@
 import type { Stock } from "../../api/client";
-import { tidy } from "../../lib/quantity";
+import { show } from "../../lib/quantity";
+import { useSettings, useSize } from "../../app/settings";
 import { Saved } from "../../ui/Plot";
 
 const W = 560;
@@ -9,7 +10,10 @@ export function SheetDrawing({ stock }: { stock: Stock }) {
   const { layout } = stock;
   const longest = Math.max(...layout.bins.map((b) => b.length_mm), 1);
   const scale = W / longest;
-  const name = `${tidy(stock.thickness_mm, 3)} mm ${stock.board}`;
+  const { system } = useSettings();
+  const size = useSize();
+  const bare = (mm: number) => show(mm, "mm", system).text;
+  const name = `${size(stock.thickness_mm, "mm")} ${stock.board}`;
   const counted = stock.sheets === 1 ? "1 sheet" : `${stock.sheets} sheets`;
   const shop = stock.shop;
   return (
@@ -38,7 +42,7 @@ export function SheetDrawing({ stock }: { stock: Stock }) {
       {shop && (
         <p className="pb-1 text-soft">
           First cuts for the shop: every sheet into {shop.along * shop.across} pieces of{" "}
-          {tidy(shop.length_mm, 5)} x {tidy(shop.width_mm, 5)} mm; below are those pieces.
+          {size(shop.length_mm, "mm", 5)} x {size(shop.width_mm, "mm", 5)}; below are those pieces.
         </p>
       )}
       <div className="grid gap-3 xl:grid-cols-2">
@@ -87,7 +91,7 @@ export function SheetDrawing({ stock }: { stock: Stock }) {
                         fontSize="11"
                         fill="var(--soft)"
                       >
-                        {tidy(p.length_mm, 4)} x {tidy(p.width_mm, 4)}
+                        {bare(p.length_mm)} x {bare(p.width_mm)}
                       </text>
                     )}
                   </g>

@@ -4,6 +4,7 @@ import { NoCabinet } from "../enclosure/NoCabinet";
 import { Drawn } from "./Drawn";
 import type { Scene } from "./scene";
 import { useCabinet, useDrawings } from "./useCabinet";
+import { plain } from "../../lib/said";
 
 /** The cabinet in space: turned with the mouse or the arrow keys, its panels lifted off. */
 export function SolidView() {
@@ -105,7 +106,7 @@ function Still() {
   return (
     <>
       <p className="text-soft">This browser shows no 3-D pictures; here is the exploded drawing.</p>
-      <Drawn svg={exploded.svg} title={exploded.title} className="h-[min(62vh,600px)]" />
+      <Drawn svg={exploded.svg} title={plain(exploded.title)} className="h-[min(62vh,600px)]" />
     </>
   );
 }

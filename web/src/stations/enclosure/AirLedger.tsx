@@ -4,6 +4,7 @@ import { SchemaForm } from "../../ui/SchemaForm";
 import { useEvaluation, usePartOfDocument } from "../../workbench/context";
 import { focusField } from "../../app/focus";
 import { NoCabinet } from "./NoCabinet";
+import { Say } from "../../ui/Say";
 
 /** Every litre of the cabinet accounted for; each line leads to its cause. */
 export function AirLedger({ sizes = true }: { sizes?: boolean }) {
@@ -39,7 +40,7 @@ export function AirLedger({ sizes = true }: { sizes?: boolean }) {
                     className="text-left hover:text-oak hover:underline"
                     onClick={() => focusField(line.pointer)}
                   >
-                    {line.label}
+                    <Say text={line.label} />
                   </button>
                 </td>
                 <td className="text-right font-mono tabular-nums">{litres(line.litres)}</td>

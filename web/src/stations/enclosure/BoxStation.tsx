@@ -20,6 +20,7 @@ import { FamilyPicker } from "./FamilyPicker";
 import { FillLibrary } from "./FillLibrary";
 import { Section } from "./section/Section";
 import { Steps, Telling } from "./Telling";
+import { Say } from "../../ui/Say";
 
 const AMPLIFIER_SIDE = ["source", "air"];
 
@@ -185,7 +186,9 @@ function Starts({ suggestions }: { suggestions: Suggestion[] }) {
             >
               {s.title.replace(/^\w+, /, "")}
             </Button>
-            <span className="text-xs text-soft">{s.sentence}</span>
+            <span className="text-xs text-soft">
+              <Say text={s.sentence} />
+            </span>
           </li>
         ))}
       </ul>

@@ -7,6 +7,9 @@ import { useDocument, useWorkbench } from "../../workbench/context";
 import { FillLibrary } from "../enclosure/FillLibrary";
 import { at } from "../../lib/pointer";
 import { liningSeed, useQuiet } from "./useQuiet";
+import { Say } from "../../ui/Say";
+import { lowered, plain } from "../../lib/said";
+import { useSay, useSize } from "../../app/settings";
 
 const DASH = ["", "7 4", "2 3", "9 3 2 3"];
 const INK = ["--ink", "--verdigris", "--oak", "--brick"];
@@ -55,6 +58,7 @@ export function FillView() {
 }
 
 function Now({ quiet }: { quiet: Quiet }) {
+  const size = useSize();
   const now = quiet.fills?.now;
   if (!now) return null;
   const [title, unit] = now.figure_title.split(", ");
@@ -62,7 +66,7 @@ function Now({ quiet }: { quiet: Quiet }) {
     [
       "To buy",
       now.grams ? `${tidy(now.grams, 3)} g` : "–",
-      `${now.material}, ${tidy(now.filled_l, 3)} L of it`,
+      `${now.material}, ${size(now.filled_l, "L")} of it`,
     ],
     [
       "Packed",
@@ -92,6 +96,7 @@ function Now({ quiet }: { quiet: Quiet }) {
 }
 
 function Schools({ quiet }: { quiet: Quiet }) {
+  const say = useSay();
   const workbench = useWorkbench();
   const { fills } = quiet;
   if (!fills) return null;
@@ -128,7 +133,7 @@ function Schools({ quiet }: { quiet: Quiet }) {
         columns={["school", "grams", "acts_larger_by", "figure", "f3_hz", "wave_db"]}
         rows={() =>
           fills.schools.map((s) => [
-            s.title,
+            plain(s.title),
             s.grams,
             s.acts_larger_by,
             s.figure,
@@ -161,7 +166,7 @@ function Schools({ quiet }: { quiet: Quiet }) {
                       strokeDasharray={DASH[i]}
                     />
                   </svg>
-                  {s.title}
+                  <Say text={s.title} />
                 </th>
                 <td className="text-right">{tidy(s.grams, 3)}</td>
                 <td className="text-right">{more(s.acts_larger_by)}</td>
@@ -174,8 +179,8 @@ function Schools({ quiet }: { quiet: Quiet }) {
                   <Button
                     look="action"
                     className="px-1.5 py-0"
-                    aria-label={`Take ${s.title}`}
-                    onClick={() => workbench.take(`Fill: ${s.title.toLowerCase()}`, s.changes)}
+                    aria-label={`Take ${say(s.title)}`}
+                    onClick={() => workbench.take(["Fill: ", ...lowered(s.title)], s.changes)}
                   >
                     take
                   </Button>

@@ -3,6 +3,8 @@ import { Plot, Saved, SavedTable, roundUp } from "../../ui/Plot";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useQuiet } from "./useQuiet";
 import type { components } from "../../api/types";
+import { Say } from "../../ui/Say";
+import { useSize } from "../../app/settings";
 
 type Leaks = components["schemas"]["Leaks"];
 
@@ -38,12 +40,13 @@ export function LeaksView() {
 
 /** What leaks cost one chamber. */
 function Chamber({ leaks, alone }: { leaks: Leaks; alone: boolean }) {
+  const size = useSize();
   const gaps = leaks.rows.map((r) => r.gap_mm2);
   return (
     <div className="space-y-4">
       {!alone && <h3 className="font-display font-semibold">{leaks.title}</h3>}
       <p className="max-w-2xl font-display text-lg leading-snug" data-testid="leaks">
-        {leaks.sentence}
+        <Say text={leaks.sentence} />
       </p>
       <Saved
         title="What leaks cost"
@@ -68,7 +71,7 @@ function Chamber({ leaks, alone }: { leaks: Leaks; alone: boolean }) {
       </Saved>
       <SavedTable
         title="From tight to ruined"
-        note={`a joint ${leaks.joint_mm} mm open: an estimate`}
+        note={`a joint ${size(leaks.joint_mm, "travel")} open: an estimate`}
         columns={["q", "gap_mm2", "joint_length_mm", "lost_db"]}
         rows={() => leaks.rows.map((r) => [r.q, r.gap_mm2, r.joint_length_mm, r.lost_db])}
       >

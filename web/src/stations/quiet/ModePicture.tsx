@@ -4,6 +4,7 @@ import { api, get, type ChamberModes, type ModePicture as Picture, type ModeRow 
 import { useDrag } from "../../lib/drag";
 import { Saved } from "../../ui/Plot";
 import { useDocument, useWorkbench } from "../../workbench/context";
+import { useSize } from "../../app/settings";
 
 const H = 210;
 
@@ -144,6 +145,7 @@ function Place({
   height,
   view,
 }: { which: "woofer" | "opening"; radius: number } & Seen) {
+  const size = useSize();
   const workbench = useWorkbench();
   const { inside } = chamber;
   const move = (first: number, up: number, gesture: string) => {
@@ -198,7 +200,7 @@ function Place({
       aria-valuemin={0}
       aria-valuemax={inside.height_mm}
       aria-valuenow={up}
-      aria-valuetext={`${Math.round(first)} mm ${view === "front" ? "across" : "behind"}, ${Math.round(up)} mm up`}
+      aria-valuetext={`${size(Math.round(first), "mm")} ${view === "front" ? "across" : "behind"}, ${size(Math.round(up), "mm")} up`}
       className="cursor-move touch-none"
       {...drag}
       onKeyDown={(e) => {

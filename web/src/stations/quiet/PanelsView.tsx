@@ -1,17 +1,20 @@
 import type { Panel, Panels } from "../../api/client";
 import { printUnit, show, tidy } from "../../lib/quantity";
-import { useSettings } from "../../app/settings";
+import { useSettings, useSize } from "../../app/settings";
 import { Button } from "../../ui/Button";
 import { Saved, SavedTable } from "../../ui/Plot";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { NoCabinet } from "../enclosure/NoCabinet";
 import { useQuiet } from "./useQuiet";
+import { Say } from "../../ui/Say";
+import { plain } from "../../lib/said";
 
 const FIELDS = ["board", "baffle_board", "inner_layer", "clear_by", "panel_mm", "baffle_mm", "braces"];
 
 /** The panels with their lowest modes, and where braces do most. */
 export function PanelsView() {
+  const size = useSize();
   const quiet = useQuiet();
   const document = useDocument();
   if (!document.cabinet) return <NoCabinet then="and its panels are worked out." />;
@@ -38,7 +41,7 @@ export function PanelsView() {
       <div className="min-w-0 space-y-4">
         <p className="text-soft">
           Wanted above {Math.round(panels.wanted_hz)} Hz: what it is sent, times{" "}
-          {tidy(document.cabinet.clear_by ?? 1.5, 3)}. Boards and braces weigh {tidy(panels.weight_kg, 3)} kg.
+          {tidy(document.cabinet.clear_by ?? 1.5, 3)}. Boards and braces weigh {size(panels.weight_kg, "kg")}.
         </p>
         <PanelDrawings panels={panels.panels} />
         <SavedTable
@@ -187,6 +190,7 @@ function PanelDrawings({ panels }: { panels: Panel[] }) {
 }
 
 function Plans({ plans }: { plans: Panels["plans"] }) {
+  const size = useSize();
   const workbench = useWorkbench();
   if (!plans.length) return null;
   return (
@@ -199,17 +203,17 @@ function Plans({ plans }: { plans: Panels["plans"] }) {
       </h2>
       <ul className="space-y-1 pt-1">
         {plans.map((plan) => (
-          <li key={plan.title}>
+          <li key={plain(plan.title)}>
             <Button
               look="action"
               className="bg-panel"
               onClick={() => workbench.take(plan.title, plan.changes)}
             >
-              {plan.title}
+              <Say text={plan.title} />
               <span className="block text-xs font-normal text-soft">
                 lowest panel {Math.round(plan.lowest_hz)} Hz ({plan.lowest_panel.toLowerCase()})
-                {plan.clears ? ", clears the band" : ""}; takes {tidy(plan.litres, 2)} L, weighs{" "}
-                {tidy(plan.weight_kg, 2)} kg
+                {plan.clears ? ", clears the band" : ""}; takes {size(plan.litres, "L", 2)}, weighs{" "}
+                {size(plan.weight_kg, "kg", 2)}
               </span>
             </Button>
           </li>

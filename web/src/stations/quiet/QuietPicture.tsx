@@ -7,6 +7,7 @@ import { Button } from "../../ui/Button";
 import { useWorkbench } from "../../workbench/context";
 import { ModePicture } from "./ModePicture";
 import { useWaves } from "./useQuiet";
+import { Say } from "../../ui/Say";
 
 /** Standing waves: which there are, what they do, what they look like, and the proportions that spread them. */
 export function QuietPicture() {
@@ -41,7 +42,11 @@ function Chamber({ chamber, alone }: { chamber: ChamberModes; alone: boolean }) 
           {chamber.all_clear}
         </p>
       )}
-      {chamber.long && <p className="mb-1 text-xs">{chamber.long}</p>}
+      {chamber.long && (
+        <p className="mb-1 text-xs">
+          <Say text={chamber.long} />
+        </p>
+      )}
       {chamber.fill_note && <p className="mb-1 border-l-3 border-ochre pl-2 text-xs">{chamber.fill_note}</p>}
       <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
         {row && <ModePicture chamber={chamber} row={row} />}

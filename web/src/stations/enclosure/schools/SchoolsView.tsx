@@ -4,13 +4,14 @@ import { useNavigate, useParams } from "react-router";
 import { useAnswer } from "../../../api/answer";
 import { api, get, Refused, type Evaluation, type Suggestion } from "../../../api/client";
 import { families } from "../../../api/queries";
-import { useSettings } from "../../../app/settings";
-import { printUnit, show, tidy } from "../../../lib/quantity";
+import { useSize } from "../../../app/settings";
+import { tidy } from "../../../lib/quantity";
 import { Button } from "../../../ui/Button";
 import { Select } from "../../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../../workbench/context";
 import { FamilyMark } from "../FamilyMark";
 import { MiniLane } from "../MiniLane";
+import { Say } from "../../../ui/Say";
 
 /** The first of each main family, for a first look. */
 const FIRST = [
@@ -60,11 +61,11 @@ export function SchoolsView() {
 }
 
 function School({ suggestion }: { suggestion: Suggestion }) {
+  const size = useSize();
   const { id = "" } = useParams();
   const document = useDocument();
   const workbench = useWorkbench();
   const navigate = useNavigate();
-  const { system } = useSettings();
   const now = workbench.current?.evaluation;
   const [wrong, setWrong] = useState<string>();
   const { enclosure } = suggestion;
@@ -93,7 +94,6 @@ function School({ suggestion }: { suggestion: Suggestion }) {
   const level = found?.curves.level_db ?? [];
   const top = Math.ceil((Math.max(...level.slice(0, 300), 60) + 1) / 5) * 5;
   const litres = found?.summary.chambers.reduce((sum, c) => sum + c.net_l, 0);
-  const volume = show(litres ?? 0, "L", system, 3);
   const delay = found ? Math.max(...within(found, found.curves.group_delay_ms, 20, 200)) : undefined;
   const port = found?.ports[0];
   const stroke = found ? Math.max(...within(found, found.curves.cone_stroke_mm, 20, 200)) : undefined;
@@ -106,7 +106,9 @@ function School({ suggestion }: { suggestion: Suggestion }) {
         <FamilyMark id={enclosure?.family ?? suggestion.id.replace(/_[^_]*$/, "")} />
         {suggestion.title}
       </h2>
-      <p className="text-xs text-soft">{suggestion.sentence}</p>
+      <p className="text-xs text-soft">
+        <Say text={suggestion.sentence} />
+      </p>
       {enclosure ? (
         <>
           <MiniLane
@@ -129,15 +131,15 @@ function School({ suggestion }: { suggestion: Suggestion }) {
             ]}
           />
           <dl className="grid grid-cols-4 gap-x-2 text-xs">
-            <Figure name="air" value={found && litres ? `${volume.text} ${printUnit(volume.unit)}` : "–"} />
+            <Figure name="air" value={found && litres ? size(litres, "L") : "–"} />
             <Figure name="f3" value={found?.summary.f3_hz ? `${tidy(found.summary.f3_hz, 2)} Hz` : "–"} />
             <Figure name="delay" value={delay === undefined ? "–" : `${tidy(delay, 2)} ms`} />
             {port ? (
-              <Figure name="port" value={`${Math.round(port.length_mm)} mm`} />
+              <Figure name="port" value={size(Math.round(port.length_mm), "mm")} />
             ) : found?.path ? (
-              <Figure name="length" value={`${((found.path.at_mm.at(-1) ?? 0) / 1000).toFixed(1)} m`} />
+              <Figure name="length" value={size((found.path.at_mm.at(-1) ?? 0) / 1000, "m", 2)} />
             ) : (
-              <Figure name="stroke" value={stroke === undefined ? "–" : `${tidy(stroke, 2)} mm`} />
+              <Figure name="stroke" value={stroke === undefined ? "–" : size(stroke, "travel", 2)} />
             )}
           </dl>
           <span className="flex-1" />

@@ -7,9 +7,11 @@ import { BoxSection } from "./BoxSection";
 import { ChambersSection } from "./ChambersSection";
 import { moving, prefersStillness, strokeOf, useMotion, usePhase } from "./motion";
 import { PathSection } from "./PathSection";
+import { useSize } from "../../../app/settings";
 
 /** The box in section, and the air in motion at a frequency of one's choice. */
 export function Section() {
+  const size = useSize();
   const document = useDocument();
   const evaluation = useEvaluation();
   const [on, setOn] = useState(false);
@@ -77,9 +79,9 @@ export function Section() {
       )}
       {on && motion && (
         <p className="text-xs text-soft" data-testid="motion">
-          {tidy(motion.frequency_hz, 3)} Hz: cone {tidy(strokeOf(motion.cone), 2)} mm
+          {tidy(motion.frequency_hz, 3)} Hz: cone {size(strokeOf(motion.cone), "travel", 2)}
           {outside &&
-            `, ${outside.radiator ? "radiator" : "air at the opening"} ${tidy(strokeOf(outside.swing), 2)} mm`}
+            `, ${outside.radiator ? "radiator" : "air at the opening"} ${size(strokeOf(outside.swing), "travel", 2)}`}
           {still ? " (drawn still, as your system asks)" : ", slowed down, true to one another"}
         </p>
       )}

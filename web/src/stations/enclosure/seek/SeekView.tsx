@@ -6,6 +6,7 @@ import { Button } from "../../../ui/Button";
 import { Select } from "../../../ui/SchemaForm";
 import { QuantityField } from "../../../ui/QuantityField";
 import { useDocument, useEvaluation, useWorkbench } from "../../../workbench/context";
+import { useSize } from "../../../app/settings";
 
 const REACH: [Seek["reach"], string, string][] = [
   ["lowest_f3", "the lowest f3", "The level never more than 2 dB proud (6 in a line)."],
@@ -212,6 +213,7 @@ function Answer({
   reach: Seek["reach"];
   onTake: (t: Trade) => void;
 }) {
+  const size = useSize();
   const { best, now, trades, by_length } = sought;
   const unit = by_length ? "m" : "L";
   const held = (v: number) => (by_length ? (v / 1000).toFixed(2) : tidy(v, 3));
@@ -249,9 +251,9 @@ function Answer({
             </tr>
           </thead>
           <tbody>
-            {row("air", `${tidy(now.volume_l, 3)} L`, `${tidy(m.volume_l, 3)} L`)}
-            {row("outside, estimated", `${tidy(now.outside_l, 3)} L`, `${tidy(m.outside_l, 3)} L`)}
-            {by_length && row("length", `${held(now.length_mm)} m`, `${held(m.length_mm)} m`)}
+            {row("air", size(now.volume_l, "L"), size(m.volume_l, "L"))}
+            {row("outside, estimated", size(now.outside_l, "L"), size(m.outside_l, "L"))}
+            {by_length && row("length", size(now.length_mm / 1000, "m"), size(m.length_mm / 1000, "m"))}
             {row("f3", hz(now.f3_hz), hz(m.f3_hz))}
             {row("swing", `${now.swing_db.toFixed(1)} dB`, `${m.swing_db.toFixed(1)} dB`)}
             {row("highest level there", `${now.loudest_db.toFixed(1)} dB`, `${m.loudest_db.toFixed(1)} dB`)}

@@ -11,6 +11,8 @@ import { Draft, FormContext } from "../../../ui/form";
 import { SchemaForm, type Assumed } from "../../../ui/SchemaForm";
 import { useWorkbench } from "../../../workbench/context";
 import { MeasurementLog } from "./MeasurementLog";
+import { plain } from "../../../lib/said";
+import { Say } from "../../../ui/Say";
 
 const ORIGIN = ["provenance", "date", "by", "method", "drive_v", "hours", "note"];
 const CARRIED = ["re_ohm", "sd_cm2", "le_mh", "l2_mh", "r2_ohm", "semi_inductance_k", "semi_inductance_n"];
@@ -98,7 +100,9 @@ function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecor
         draft.say(problem?.errors);
         const first = problem?.errors?.[0]?.message;
         setSaid(
-          first ? `Not kept: ${first}` : "Not kept: the server does not answer. What you typed stays here.",
+          first
+            ? `Not kept: ${plain(first)}`
+            : "Not kept: the server does not answer. What you typed stays here.",
         );
       }
       return false;
@@ -285,8 +289,8 @@ function Follows({
         {!derived?.woofer ? (
           <ul className="list-none text-ochre" role="status">
             {(derived?.problems ?? []).map((p) => (
-              <li key={p.field + p.message}>
-                <span className="font-mono text-xs">{p.field}</span>: {p.message.split(";")[0]}
+              <li key={p.field + plain(p.message)}>
+                <span className="font-mono text-xs">{p.field}</span>: <Say text={p.message} />
               </li>
             ))}
             <li className="text-soft">

@@ -9,6 +9,7 @@ import { Button } from "../../../ui/Button";
 import { Select, SchemaForm } from "../../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../../workbench/context";
 import { narrowed, useChoice } from "../shelf/filter";
+import { Say } from "../../../ui/Say";
 
 const ASKED = ["lowest_note_hz", "level_db", "distance_m", "largest_outside_l", "amplifier"];
 const ASSUMED = { "/brief/distance_m": "1 assumed" };
@@ -353,7 +354,7 @@ function Result({ result }: { result: TrialResult }) {
       </td>
       <td className="px-1 py-1 text-right font-mono text-xs">{number(result.price, 4)}</td>
       <td className={`py-1 pl-2 leading-tight ${look}`} title={charges && `Charged: ${charges}`}>
-        {o.reason}
+        <Say text={o.reason} />
         {wrong && (
           <span role="alert" className="block text-brick">
             {wrong}

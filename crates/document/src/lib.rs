@@ -4,6 +4,7 @@
 //! the nearest right name; [`Change`]s alter it. No interface, no I/O.
 #![deny(missing_docs)]
 
+mod along;
 mod cabinet;
 mod change;
 mod checked;
@@ -17,6 +18,7 @@ mod shape;
 pub mod upgrade;
 mod work_plan;
 
+pub use along::lengths_along;
 pub use cabinet::{Brace, Cabinet, InnerLayer, Lies, Ties};
 pub use change::{Change, apply};
 pub use checked::Checked;

@@ -8,7 +8,7 @@ use oak_drum_acoustics::families::{Enclosure, Knob, rounded};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_design::analysis::Analysis;
-use oak_drum_document::{Checked, Design};
+use oak_drum_document::{Checked, Design, lengths_along};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -337,23 +337,11 @@ fn stretch(document: &mut Value, before: Option<f64>) {
     if ratio == 1.0 {
         return;
     }
-    fn walk(value: &mut Value, ratio: f64) {
-        match value {
-            Value::Array(list) => list.iter_mut().for_each(|v| walk(v, ratio)),
-            Value::Object(object) => {
-                for (name, entry) in object {
-                    let along =
-                        ["woofer_at_mm", "inner_tap_mm", "outer_tap_mm", "from_mm", "to_mm", "at_mm", "step_at_mm"];
-                    match entry.as_f64() {
-                        Some(x) if along.contains(&name.as_str()) => *entry = (x * ratio).into(),
-                        _ => walk(entry, ratio),
-                    }
-                }
-            }
-            _ => {}
+    for (pointer, mm) in lengths_along(document).into_iter().filter(|(pointer, _)| !pointer.ends_with("/length_mm")) {
+        if let Some(entry) = document.pointer_mut(&pointer) {
+            *entry = (mm * ratio).into();
         }
     }
-    walk(document, ratio);
 }
 
 /// Seeks.

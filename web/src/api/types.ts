@@ -3689,6 +3689,8 @@ export interface components {
             curves: components["schemas"]["CurveArrays"];
             /** @description The ports, worked out. */
             ports: components["schemas"]["PortResult"][];
+            /** @description What is pulled along the frequency axis. */
+            handles: components["schemas"]["Handle"][];
             /** @description The line or horn as it was computed; absent in other families. */
             path?: components["schemas"]["PathResult"] | null;
             /** @description The air ledger; absent without a cabinet. */
@@ -3796,6 +3798,8 @@ export interface components {
              * @description Lowest mode of the cabinet's panels, between clamped and supported (an estimate), Hz; absent without a cabinet.
              */
             lowest_panel_hz?: number | null;
+            /** @description What boxes are compared by, at this drive. */
+            compared: components["schemas"]["Compared"];
             /**
              * Format: double
              * @description Air speed in the fastest port, mouth or throat at this drive, from the lowest note to twice the tuning, peak, m/s; absent
@@ -4082,6 +4086,10 @@ export interface components {
              * @description Net air volume, L.
              */
             net_l: number;
+            /** @description Place of its inside in the design (JSON pointer); empty where it has none. */
+            inside_pointer: string;
+            /** @description Its inside as stated, as the cabinet has it, or assumed; absent where it has none. */
+            inside?: components["schemas"]["Inside"] | null;
             /**
              * Format: double
              * @description By how much the fill makes it act larger.
@@ -4139,6 +4147,49 @@ export interface components {
              * @description Deepest dip between the edges that the level comes back from by 0.1 dB, dB under the highest.
              */
             ripple_db: number;
+        };
+        /** @description What boxes are compared by, at the drive they are computed at. */
+        Compared: {
+            /**
+             * Format: double
+             * @description The lowest note they are compared at, Hz: the brief's, or 30.
+             */
+            note_hz: number;
+            /**
+             * Format: double
+             * @description All chambers together, or the line, L; absent where there is no air to tell.
+             */
+            air_l?: number | null;
+            /**
+             * Format: double
+             * @description Level at the lowest note, dB.
+             */
+            level_db: number;
+            /**
+             * Format: double
+             * @description The highest level that stroke, heat, air and amplifier allow there, dB; absent where nothing stated limits it.
+             */
+            highest_db?: number | null;
+            /**
+             * Format: double
+             * @description Highest less lowest level from there two octaves up, dB.
+             */
+            swing_db: number;
+            /**
+             * Format: double
+             * @description Largest stroke from there to 500 Hz, peak one way, mm.
+             */
+            stroke_mm: number;
+            /**
+             * Format: double
+             * @description Longest group delay from there to 300 Hz, ms.
+             */
+            delay_ms: number;
+            /**
+             * Format: double
+             * @description Lowest impedance from 10 to 300 Hz, ohm.
+             */
+            impedance_ohm: number;
         };
         /** @description The curves. */
         CurveArrays: {
@@ -4264,6 +4315,59 @@ export interface components {
              */
             air_limit_m_per_s: number;
         };
+        /** @description Something that is pulled along the frequency axis. */
+        Handle: {
+            /** @description Stable name. */
+            id: string;
+            /** @description What stands on it. */
+            label: string;
+            /**
+             * Format: double
+             * @description Where it stands, Hz.
+             */
+            hz: number;
+            /** @description What is set before the first move. */
+            first: components["schemas"]["Change"][];
+            /** @description What moves with it. */
+            follows: components["schemas"]["Follows"][];
+        };
+        /** @description One change to a design. */
+        Change: {
+            /** @description Place (JSON pointer); an absent member of an object is added. */
+            pointer: string;
+            /** @description New value; null takes the member away. */
+            value: unknown;
+        };
+        /** @description A value of the design that moves with a handle: `plus` + `times` · (f / `hz`)^`power`, at least `least`, rounded. */
+        Follows: {
+            /** @description Its place in the design (JSON pointer). */
+            pointer: string;
+            /**
+             * Format: double
+             * @description What is added.
+             */
+            plus: number;
+            /**
+             * Format: double
+             * @description What moves.
+             */
+            times: number;
+            /**
+             * Format: int32
+             * @description With which power of the frequency.
+             */
+            power: number;
+            /**
+             * Format: double
+             * @description The least it may be.
+             */
+            least: number;
+            /**
+             * Format: uint32
+             * @description How many decimals it is rounded to.
+             */
+            decimals: number;
+        };
         /** @description A line or horn as it was computed. */
         PathResult: {
             /** @description Places along the centre line, mm. */
@@ -4272,6 +4376,16 @@ export interface components {
             area_cm2: number[];
             /** @description Where the woofer looks in, mm. */
             taps_mm: number[];
+            /**
+             * Format: double
+             * @description Length along the centre line, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description The room it takes folded, with the chambers and the boards between, L: a fifth more than its air, an estimate.
+             */
+            room_l: number;
         };
         /** @description The ledger of a cabinet. */
         Ledger: {
@@ -4374,13 +4488,6 @@ export interface components {
             changes: components["schemas"]["Change"][];
             /** @description What comes of it, computed by trying. */
             predicted: components["schemas"]["Text"];
-        };
-        /** @description One change to a design. */
-        Change: {
-            /** @description Place (JSON pointer); an absent member of an object is added. */
-            pointer: string;
-            /** @description New value; null takes the member away. */
-            value: unknown;
         };
         /**
          * Work plan

@@ -1,45 +1,55 @@
 import { describe, expect, it } from "vitest";
 import type { Design, Evaluation } from "../api/client";
-import { flagsOf } from "./tuning";
+import { apply } from "./pointer";
+import { changesTo, flagsOf } from "./tuning";
 
-const evaluation = (more: object) =>
-  ({ ports: [], summary: { figures: [] }, ...more }) as unknown as Evaluation;
+type Handle = Evaluation["handles"][number];
 
-describe("flags on the frequency axis", () => {
-  it("pulls a port's tuning", () => {
-    const document = {
-      enclosure: { port: { sizing: { by: "tuning", tuning_hz: 30 } } },
-    } as unknown as Design;
-    const [flag] = flagsOf(document, evaluation({ ports: [{ pointer: "/enclosure/port", tuning_hz: 29 }] }));
-    expect(flag?.hz).toBe(30);
-    expect(flag?.to(26.04)).toEqual([
-      { pointer: "/enclosure/port/sizing", value: { by: "tuning", tuning_hz: 26 } },
-    ]);
-  });
+const port: Handle = {
+  id: "port-0",
+  label: "tune",
+  hz: 30,
+  first: [{ pointer: "/enclosure/port/sizing", value: { by: "tuning", tuning_hz: 30 } }],
+  follows: [
+    { pointer: "/enclosure/port/sizing/tuning_hz", plus: 0, times: 30, power: 1, least: 5, decimals: 1 },
+  ],
+};
+const radiator: Handle = {
+  id: "radiator",
+  label: "tune",
+  hz: 40,
+  first: [],
+  follows: [
+    { pointer: "/enclosure/radiators/added_mass_g", plus: -40, times: 100, power: -2, least: 0, decimals: 1 },
+  ],
+};
 
-  it("hangs mass on a radiator: half the tuning wants four times the mass", () => {
-    const document = { enclosure: { radiators: { added_mass_g: 60 } } } as unknown as Design;
-    const figures = [
-      { id: "fb_hz", value: 40 },
-      { id: "radiator_mass_g", value: 100 },
-    ];
-    const [flag] = flagsOf(document, evaluation({ summary: { figures } }));
-    expect(flag?.to(20)[0]?.value).toBe(360);
-  });
-
-  it("stretches a line with what lies along it", () => {
-    const document = {
-      enclosure: { length_mm: 2000, woofer_at_mm: 500, fills: [{ from_mm: 0, to_mm: 1000, density: 8 }] },
-    } as unknown as Design;
-    const path = { at_mm: [0, 2000] };
-    const [flag] = flagsOf(
-      document,
-      evaluation({ path, summary: { figures: [{ id: "fb_hz", value: 40 }] } }),
-    );
-    expect(flag?.to(20)[0]?.value).toEqual({
-      length_mm: 4000,
-      woofer_at_mm: 1000,
-      fills: [{ from_mm: 0, to_mm: 2000, density: 8 }],
+describe("handles on the frequency axis", () => {
+  it("sets what has to be set first, then what follows", () => {
+    const given = { enclosure: { port: { sizing: { by: "length", length_mm: 120 } } } };
+    expect(apply(given, changesTo(port, 26.04))).toEqual({
+      enclosure: { port: { sizing: { by: "tuning", tuning_hz: 26 } } },
     });
+  });
+
+  it("follows with a power, to the least there may be", () => {
+    // half the tuning wants four times the moving mass
+    expect(changesTo(radiator, 20)[0]?.value).toBe(360);
+    expect(changesTo(radiator, 80)[0]?.value).toBe(0);
+  });
+
+  it("goes no further than anything is tuned", () => {
+    expect(changesTo(port, 2).at(-1)?.value).toBe(5);
+    expect(changesTo(port, 2000).at(-1)?.value).toBe(300);
+  });
+
+  it("stands where the document has it, ahead of the answer", () => {
+    const document = {
+      enclosure: { port: { sizing: { by: "tuning", tuning_hz: 33 } } },
+    } as unknown as Design;
+    const [flag] = flagsOf(document, { handles: [port] } as unknown as Evaluation);
+    expect(flag?.hz).toBe(33);
+    expect(flagsOf({} as Design, { handles: [port] } as unknown as Evaluation)[0]?.hz).toBe(30);
+    expect(flagsOf(document, undefined)).toEqual([]);
   });
 });

@@ -22,6 +22,59 @@ pub struct Passband {
     pub ripple_db: f64,
 }
 
+/// What boxes are compared by, at the drive they are computed at.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub struct Compared {
+    /// The lowest note they are compared at, Hz: the brief's, or 30.
+    pub note_hz: f64,
+    /// All chambers together, or the line, L; absent where there is no air to tell.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub air_l: Option<f64>,
+    /// Level at the lowest note, dB.
+    pub level_db: f64,
+    /// The highest level that stroke, heat, air and amplifier allow there, dB; absent where nothing stated limits it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub highest_db: Option<f64>,
+    /// Highest less lowest level from there two octaves up, dB.
+    pub swing_db: f64,
+    /// Largest stroke from there to 500 Hz, peak one way, mm.
+    pub stroke_mm: f64,
+    /// Longest group delay from there to 300 Hz, ms.
+    pub delay_ms: f64,
+    /// Lowest impedance from 10 to 300 Hz, ohm.
+    pub impedance_ohm: f64,
+}
+
+/// The note boxes are compared at where the brief names none, Hz.
+const USUAL_NOTE: f64 = 30.0;
+
+/// What boxes are compared by, from the design's curves; at the note itself it is computed apart, whatever their frequencies.
+pub fn compared(analysis: &Analysis, curves: &Curves) -> Compared {
+    let note = analysis.design.brief.lowest_note_hz.unwrap_or(USUAL_NOTE);
+    let there = analysis.at(note);
+    let within = |values: &[f64], from: f64, to: f64| -> Vec<f64> {
+        let pairs = curves.frequency.iter().zip(values);
+        pairs.filter(|(f, _)| (from..=to).contains(*f)).map(|(_, v)| *v).collect()
+    };
+    // the note itself is among what is looked at
+    let most = |values: &[f64], own: f64, to: f64| within(values, note, to).into_iter().fold(own, f64::max);
+    let level = there.level_db[0];
+    let band = within(&curves.level_db, note, note * 4.0);
+    let impedance: Vec<f64> = curves.impedance.iter().map(|z| z.norm()).collect();
+    let air: f64 = analysis.wired.chambers.iter().map(|c| c.net * 1e3).sum();
+    let highest = there.max_level_db[0];
+    Compared {
+        note_hz: note,
+        air_l: (air > 0.0).then_some(air),
+        level_db: level,
+        highest_db: highest.is_finite().then_some(highest),
+        swing_db: band.iter().copied().fold(level, f64::max) - band.iter().copied().fold(level, f64::min),
+        stroke_mm: 1e3 * most(&curves.stroke, there.stroke[0], 500.0),
+        delay_ms: 1e3 * most(&curves.group_delay, there.group_delay[0], 300.0),
+        impedance_ohm: within(&impedance, 10.0, 300.0).into_iter().fold(there.impedance[0].norm(), f64::min),
+    }
+}
+
 /// c/2L of the longest side of the first chamber whose inside can be told.
 pub fn lowest_wave(analysis: &Analysis) -> Option<f64> {
     let chamber = analysis.wired.chambers.first().filter(|c| !c.pointer.is_empty())?;

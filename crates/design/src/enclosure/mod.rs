@@ -1,6 +1,7 @@
 //! The box: its figures, its air in motion, what building tolerances do to it, and the rules about it.
 
 pub mod figures;
+pub mod handles;
 pub mod motion;
 pub(crate) mod rules;
 pub mod tolerance;

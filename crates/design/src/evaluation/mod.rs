@@ -8,9 +8,11 @@ mod result;
 pub use result::*;
 
 use crate::airway::speed::fastest;
+use crate::analysis::inside::inside_of;
 use crate::analysis::{Analysis, radiator_limit};
 use crate::cabinet::shaking::shake;
-use crate::enclosure::figures::{efficiency, lowest_wave, passband};
+use crate::enclosure::figures::{compared, efficiency, lowest_wave, passband};
+use crate::enclosure::handles::handles;
 use crate::evaluation::findings::findings_at;
 use crate::finding::Finding;
 use crate::quiet::panels;
@@ -83,7 +85,8 @@ fn told(design: &Design, mut analysis: Analysis) -> Evaluation {
             contradictions: analysis.woofer.contradictions.clone(),
             indications: indications(&analysis.woofer.ts),
             array: array(&analysis),
-            chambers: analysis.wired.chambers.iter().map(chamber).collect(),
+            chambers: analysis.wired.chambers.iter().map(|c| chamber(&analysis, c)).collect(),
+            compared: compared(&analysis, &curves),
             marks: analysis.wired.marks.clone(),
             steps: analysis.wired.steps.iter().map(step).collect(),
             passband: analysis.wired.bandpass.then(|| passband(&analysis)).flatten(),
@@ -95,7 +98,8 @@ fn told(design: &Design, mut analysis: Analysis) -> Evaluation {
         },
         curves: arrays(&analysis, &curves),
         ports: analysis.wired.ports.iter().map(|report| port(report, &analysis)).collect(),
-        path: analysis.wired.path.as_ref().map(path),
+        handles: handles(&analysis),
+        path: analysis.wired.path.as_ref().map(|report| path(&analysis, report)),
         ledger: analysis.ledger.clone(),
         findings: None,
     }
@@ -145,8 +149,11 @@ fn port(report: &oak_drum_acoustics::families::PortReport, analysis: &Analysis) 
     }
 }
 
-fn chamber(chamber: &oak_drum_acoustics::families::Chamber) -> ChamberResult {
+fn chamber(analysis: &Analysis, chamber: &oak_drum_acoustics::families::Chamber) -> ChamberResult {
+    let stated = !chamber.pointer.is_empty();
     ChamberResult {
+        inside_pointer: if stated { format!("/enclosure{}", chamber.part("inside")) } else { String::new() },
+        inside: stated.then(|| inside_of(analysis, chamber).0),
         pointer: if chamber.pointer.is_empty() { String::new() } else { format!("/enclosure{}", chamber.pointer) },
         net_l: chamber.net * 1e3,
         fill_factor: chamber.fill_factor,
@@ -165,13 +172,16 @@ fn step(step: &oak_drum_acoustics::families::Step) -> StepResult {
 /// Most places of a path in a result: enough to draw it.
 const DRAWN: usize = 61;
 
-fn path(report: &oak_drum_acoustics::families::PathReport) -> PathResult {
+fn path(analysis: &Analysis, report: &oak_drum_acoustics::families::PathReport) -> PathResult {
     let path = &report.path;
     let every = (path.places.len().max(2) - 1).div_ceil(DRAWN - 1);
     let last = path.places.len().saturating_sub(1);
     let drawn: Vec<(f64, f64)> =
         path.places.iter().enumerate().filter(|(i, _)| i % every == 0 || *i == last).map(|(_, p)| *p).collect();
+    let chambers: f64 = analysis.wired.chambers.iter().filter(|c| !c.pointer.is_empty()).map(|c| c.net).sum();
     PathResult {
+        length_mm: path.length() * 1e3,
+        room_l: 1.2 * (path.volume() + chambers) * 1e3,
         at_mm: drawn.iter().map(|p| p.0 * 1e3).collect(),
         area_cm2: drawn.iter().map(|p| p.1 * 1e4).collect(),
         taps_mm: report.taps.iter().map(|tap| tap.0 * 1e3).collect(),

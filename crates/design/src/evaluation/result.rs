@@ -1,11 +1,13 @@
 //! What an evaluation says: figures, curves, ports, ledger and findings.
 
 use crate::analysis::ledger::Ledger;
-use crate::enclosure::figures::Passband;
+use crate::enclosure::figures::{Compared, Passband};
+use crate::enclosure::handles::Handle;
 use crate::finding::Finding;
 use crate::woofer::arrangement::ArrayResult;
 use crate::woofer::sheet::WooferResult;
 use oak_drum_acoustics::driver::{Contradiction, Indication};
+use oak_drum_acoustics::families::inside::Inside;
 use oak_drum_acoustics::families::{Figure, Mark};
 use oak_drum_acoustics::outputs::Ruling;
 use schemars::JsonSchema;
@@ -31,6 +33,8 @@ pub struct Evaluation {
     pub curves: CurveArrays,
     /// The ports, worked out.
     pub ports: Vec<PortResult>,
+    /// What is pulled along the frequency axis.
+    pub handles: Vec<Handle>,
     /// The line or horn as it was computed; absent in other families.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub path: Option<PathResult>,
@@ -105,6 +109,8 @@ pub struct Summary {
     /// Lowest mode of the cabinet's panels, between clamped and supported (an estimate), Hz; absent without a cabinet.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub lowest_panel_hz: Option<f64>,
+    /// What boxes are compared by, at this drive.
+    pub compared: Compared,
     /// Air speed in the fastest port, mouth or throat at this drive, from the lowest note to twice the tuning, peak, m/s; absent
     /// without one.
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -118,6 +124,11 @@ pub struct ChamberResult {
     pub pointer: String,
     /// Net air volume, L.
     pub net_l: f64,
+    /// Place of its inside in the design (JSON pointer); empty where it has none.
+    pub inside_pointer: String,
+    /// Its inside as stated, as the cabinet has it, or assumed; absent where it has none.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub inside: Option<Inside>,
     /// By how much the fill makes it act larger.
     pub fill_factor: f64,
 }
@@ -144,6 +155,10 @@ pub struct PathResult {
     pub area_cm2: Vec<f64>,
     /// Where the woofer looks in, mm.
     pub taps_mm: Vec<f64>,
+    /// Length along the centre line, mm.
+    pub length_mm: f64,
+    /// The room it takes folded, with the chambers and the boards between, L: a fifth more than its air, an estimate.
+    pub room_l: f64,
 }
 
 /// A port, worked out.
@@ -284,17 +299,18 @@ impl Evaluation {
         }
     }
 
-    /// Rounds figures and curves to `digits` significant digits, levels to a thousandth of a decibel (for the wire; a screen shows
-    /// fewer). What remedies set stays as it is.
+    /// Rounds figures and curves to `digits` significant digits, levels, angles and delays to a thousandth of a decibel, degree
+    /// and millisecond (for the wire; a screen shows fewer). What remedies set stays as it is.
     pub fn round(&mut self, digits: i32) {
         let round = |x: &mut f64| *x = significant(*x, digits);
-        let level = |x: &mut f64| *x = (*x * 1e3).round() / 1e3;
+        let thousandth = |x: &mut f64| *x = (*x * 1e3).round() / 1e3;
+        let coarse = |name: &str| ["_db", "_deg", "_ms"].iter().any(|unit| name.ends_with(unit));
         let each = |(name, list): (&str, &mut Vec<f64>)| {
-            if name.ends_with("_db") { list.iter_mut().for_each(level) } else { list.iter_mut().for_each(round) }
+            if coarse(name) { list.iter_mut().for_each(thousandth) } else { list.iter_mut().for_each(round) }
         };
         self.curves.lists_mut().into_iter().for_each(each);
         self.curves.openings.iter_mut().flat_map(OpeningCurves::lists_mut).for_each(each);
-        self.curves.max_level_db.iter_mut().flatten().for_each(level);
+        self.curves.max_level_db.iter_mut().flatten().for_each(thousandth);
         for finding in self.findings.iter_mut().flatten() {
             std::iter::once(&mut finding.figure).chain(&mut finding.limit).for_each(|q| round(&mut q.value));
         }

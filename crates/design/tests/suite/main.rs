@@ -11,6 +11,7 @@ mod families;
 mod figures;
 mod findings;
 mod folds;
+mod handles;
 mod netlist;
 mod netlist_array;
 mod netlist_families;

@@ -19,7 +19,7 @@ use utoipa::{IntoParams, ToSchema};
 #[derive(Clone, Copy, Debug, Default, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Detail {
-    /// Everything, to six significant digits, levels to a thousandth of a decibel.
+    /// Everything, to six significant digits, levels, angles and delays to a thousandth of their units.
     #[default]
     Full,
     /// What is drawn: no complex pressures, five significant digits.

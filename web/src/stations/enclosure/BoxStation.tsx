@@ -82,41 +82,14 @@ function VolumeFollows() {
   );
 }
 
-/** What a field begins with: a port given the other way keeps what it has now, an inside takes the cabinet's sizes. */
+/** What a field begins with: a port given the other way keeps what it has now, an inside what was assumed of it. */
 function portSeed(workbench: Workbench) {
   return (pointer: string) => {
     const current = workbench.current;
     const port = current?.evaluation?.ports.find((p) => pointer.startsWith(p.pointer));
     if (pointer.endsWith("/length_mm") && port) return Math.round(port.length_mm);
     if (pointer.endsWith("/tuning_hz") && port) return Number(port.tuning_hz.toPrecision(3));
-    if (pointer.endsWith("inside")) return insideSeed(current);
-    return undefined;
-  };
-}
-
-/** The inside of the cabinet, or of a box of 3 : 4 : 3.5, with the woofer above and the opening below. */
-function insideSeed(current: Workbench["current"]) {
-  const cabinet = current?.document.cabinet;
-  const litres = current?.evaluation?.summary.chambers[0]?.net_l ?? 50;
-  const unit = Math.cbrt((litres * 1.06e6) / (3 * 4 * 3.5));
-  const [w, h, d] = cabinet
-    ? [
-        cabinet.width_mm - 2 * cabinet.panel_mm,
-        cabinet.height_mm - 2 * cabinet.panel_mm,
-        cabinet.depth_mm - cabinet.panel_mm - cabinet.baffle_mm,
-      ]
-    : [3 * unit, 4 * unit, 3.5 * unit];
-  const round = Math.round;
-  return {
-    width_mm: round(w),
-    height_mm: round(h),
-    depth_mm: round(d),
-    woofer_across_mm: round(w / 2),
-    woofer_up_mm: round(h * 0.62),
-    opening_across_mm: round(w / 2),
-    opening_up_mm: round(h * 0.14),
-    opening_behind_mm: 0,
-    fill_lies: "everywhere",
+    return current?.evaluation?.summary.chambers.find((c) => c.inside_pointer === pointer)?.inside;
   };
 }
 

@@ -12,21 +12,6 @@ export type Line = {
   of: (e: Evaluation, d: Design, found: Finding[] | undefined) => number | string | undefined;
 };
 
-const between = (e: Evaluation, values: (number | null)[], from: number, to: number): number[] =>
-  values.flatMap((v, i) => {
-    const f = e.curves.frequency_hz[i] ?? 0;
-    return v !== null && f >= from && f <= to ? [v] : [];
-  });
-
-const most = (list: number[]) => (list.length ? Math.max(...list) : undefined);
-
-const note = (d: Design) => d.brief?.lowest_note_hz ?? 30;
-
-const at = (e: Evaluation, values: (number | null)[], hz: number): number | undefined => {
-  const i = e.curves.frequency_hz.findIndex((f) => f >= hz);
-  return values[i] ?? undefined;
-};
-
 export const LINES: Line[] = [
   {
     id: "family",
@@ -42,7 +27,7 @@ export const LINES: Line[] = [
     unit: "L",
     help: "All chambers together, or the line.",
     way: -1,
-    of: (e) => e.summary.chambers.reduce((sum, c) => sum + c.net_l, 0) || undefined,
+    of: (e) => e.summary.compared.air_l ?? undefined,
   },
   {
     id: "f3",
@@ -66,7 +51,7 @@ export const LINES: Line[] = [
     unit: "dB",
     help: "At this drive.",
     way: 1,
-    of: (e, d) => at(e, e.curves.level_db, note(d)),
+    of: (e) => e.summary.compared.level_db,
   },
   {
     id: "highest",
@@ -74,7 +59,7 @@ export const LINES: Line[] = [
     unit: "dB",
     help: "What stroke, heat, air and amplifier allow at the lowest note.",
     way: 1,
-    of: (e, d) => at(e, e.curves.max_level_db, note(d)),
+    of: (e) => e.summary.compared.highest_db ?? undefined,
   },
   {
     id: "swing",
@@ -82,10 +67,7 @@ export const LINES: Line[] = [
     unit: "dB",
     help: "Highest less lowest level from the lowest note two octaves up.",
     way: -1,
-    of: (e, d) => {
-      const list = between(e, e.curves.level_db, note(d), note(d) * 4);
-      return list.length ? Math.max(...list) - Math.min(...list) : undefined;
-    },
+    of: (e) => e.summary.compared.swing_db,
   },
   {
     id: "stroke",
@@ -93,7 +75,7 @@ export const LINES: Line[] = [
     unit: "mm",
     help: "From the lowest note up, at this drive.",
     way: -1,
-    of: (e, d) => most(between(e, e.curves.cone_stroke_mm, note(d), 500)),
+    of: (e) => e.summary.compared.stroke_mm,
   },
   {
     id: "air_speed",
@@ -109,7 +91,7 @@ export const LINES: Line[] = [
     unit: "ms",
     help: "Group delay from the lowest note up.",
     way: -1,
-    of: (e, d) => most(between(e, e.curves.group_delay_ms, note(d), 300)),
+    of: (e) => e.summary.compared.delay_ms,
   },
   {
     id: "impedance",
@@ -117,10 +99,7 @@ export const LINES: Line[] = [
     unit: "ohm",
     help: "What the amplifier must carry.",
     way: 0,
-    of: (e) => {
-      const list = between(e, e.curves.impedance_ohm, 10, 300);
-      return list.length ? Math.min(...list) : undefined;
-    },
+    of: (e) => e.summary.compared.impedance_ohm,
   },
   {
     id: "port",

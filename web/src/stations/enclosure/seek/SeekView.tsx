@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, get, Refused, type Evaluation, type Seek, type Sought } from "../../../api/client";
+import { api, get, Refused, type Seek, type Sought } from "../../../api/client";
 import { tidy } from "../../../lib/quantity";
 import { Button } from "../../../ui/Button";
 import { Select } from "../../../ui/SchemaForm";
@@ -34,16 +34,17 @@ export function SeekView() {
   const path = Boolean(evaluation?.path);
   const litres = evaluation?.summary.chambers.reduce((sum, c) => sum + c.net_l, 0);
   // a horn would grow without end: it is held to its length and to about the room it takes now
-  const horn =
-    "horn" in document.enclosure && evaluation?.path ? roomOf(evaluation.path, litres ?? 0) : undefined;
+  const horn = ("horn" in document.enclosure && evaluation?.path) || undefined;
   const [reach, setReach] = useState<Seek["reach"]>("lowest_f3");
   const [note, setNote] = useState<number | undefined>(document.brief?.lowest_note_hz ?? 30);
   const [volume, setVolume] = useState<number | undefined>(
     litres ? Number(litres.toPrecision(2)) : undefined,
   );
-  const [length, setLength] = useState<number | undefined>(() => horn?.length);
+  const [length, setLength] = useState<number | undefined>(() => horn && Math.round(horn.length_mm));
   const [delay, setDelay] = useState<number | undefined>();
-  const [outside, setOutside] = useState<number | undefined>(() => horn?.outside);
+  const [outside, setOutside] = useState<number | undefined>(
+    () => horn && Number(horn.room_l.toPrecision(2)),
+  );
   const [state, setState] = useState<"idle" | "seeking">("idle");
   const [answer, setAnswer] = useState<{ sought: Sought; reach: Seek["reach"] }>();
   const [wrong, setWrong] = useState<string>();
@@ -144,20 +145,6 @@ export function SeekView() {
       {answer && <Answer sought={answer.sought} reach={answer.reach} onTake={(t) => void take(t)} />}
     </div>
   );
-}
-
-/** Length of a horn, mm, and the room it takes with boards between, L: a fifth more than its air. */
-function roomOf(path: NonNullable<Evaluation["path"]>, chambers: number) {
-  let cm3 = 0;
-  path.at_mm.forEach((at, i) => {
-    const [before, s, t] = [path.at_mm[i - 1], path.area_cm2[i - 1], path.area_cm2[i]];
-    if (before !== undefined && s !== undefined && t !== undefined)
-      cm3 += ((at - before) / 10) * ((s + t) / 2);
-  });
-  return {
-    length: Math.round(path.at_mm.at(-1) ?? 0),
-    outside: Number(((cm3 / 1000 + chambers) * 1.2).toPrecision(2)),
-  };
 }
 
 function Quantity({

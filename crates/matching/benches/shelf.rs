@@ -16,7 +16,7 @@ fn shelf(count: usize) -> Vec<Woofer> {
             let sd = 3.3 * size * size + 20.0 * spread(i, 0.414_214);
             let fs = (58.0 - 1.6 * size) * (0.8 + 0.4 * spread(i, 0.732_051));
             Woofer {
-                name: format!("Bench {i}"),
+                name: format!("Evaluator {i}"),
                 size_in: Some(size),
                 fs_hz: Some(fs),
                 qms: Some(3.0 + 6.0 * spread(i, 0.236_068)),

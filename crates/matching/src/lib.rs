@@ -17,7 +17,7 @@ pub use outcome::{Outcome, Verdict};
 pub use rules::{RULES, Rule};
 pub use search::search;
 pub use seek::{Seek, Sought, seek};
-pub use trial::{Bench, Trial, outside_l};
+pub use trial::{Evaluator, Trial, outside_l};
 
 use oak_drum_acoustics::driver::Woofer;
 use oak_drum_acoustics::halt;

@@ -3,7 +3,7 @@
 use crate::Candidate;
 use crate::goal::Goal;
 use crate::rules::{RULES, cost};
-use crate::trial::{Bench, Refusal};
+use crate::trial::{Evaluator, Refusal};
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::{Reference, Ruling};
@@ -103,14 +103,14 @@ impl Outcome {
     }
 
     /// The outcome at a place of the search, everything computed afresh from the rounded box.
-    pub(crate) fn of(goal: &Goal, candidate: &Candidate, bench: &Bench, place: &[f64]) -> Outcome {
-        let Some(enclosure) = bench.rounded_enclosure(candidate.family, place) else {
+    pub(crate) fn of(goal: &Goal, candidate: &Candidate, evaluator: &Evaluator, place: &[f64]) -> Outcome {
+        let Some(enclosure) = evaluator.rounded_enclosure(candidate.family, place) else {
             return Outcome::nothing(candidate);
         };
-        let wired = bench.wire(goal, &enclosure);
-        let trial = bench.try_box(&wired);
-        let mut sweep = bench.sweep(&wired);
-        let edges = sweep.band_edges(bench.context.array.ts.fs, Reference::Efficiency);
+        let wired = evaluator.wire(goal, &enclosure);
+        let trial = evaluator.try_box(&wired);
+        let mut sweep = evaluator.sweep(&wired);
+        let edges = sweep.band_edges(evaluator.context.array.ts.fs, Reference::Efficiency);
         let spare = trial.worst.level_db - goal.level_db;
         // the note it comes down to without a gap, from the top of the band
         let top = goal.lowest_note_hz * 4.0;
@@ -179,7 +179,7 @@ impl Outcome {
             outside_l: Some(trial.outside_l),
             tuning_hz: port.map(|p| p.realised.tuning),
             port_length_mm: length.map(|l| l * 1e3),
-            array: Some(bench.array),
+            array: Some(evaluator.array),
             enclosure: Some(enclosure),
             ..Outcome::empty(candidate, reason)
         }
@@ -187,7 +187,7 @@ impl Outcome {
 
     /// The whole design of an outcome; `None` where nothing was found.
     pub fn design(&self, goal: &Goal, candidate: &Candidate) -> Option<Design> {
-        let bench = Bench::new(goal, candidate).ok()?;
-        Some(bench.design(goal, candidate, self.enclosure.clone()?))
+        let evaluator = Evaluator::new(goal, candidate).ok()?;
+        Some(evaluator.design(goal, candidate, self.enclosure.clone()?))
     }
 }

@@ -7,7 +7,7 @@ use crate::Candidate;
 use crate::goal::Goal;
 use crate::outcome::Outcome;
 use crate::rules::{cost, short};
-use crate::trial::{Bench, Trial};
+use crate::trial::{Evaluator, Trial};
 use std::cell::RefCell;
 
 /// Points of the coarse grid along each axis, by the number of axes.
@@ -47,9 +47,9 @@ fn port_over(trial: &Trial, goal: &Goal) -> f64 {
 }
 
 /// Tries a place; `None` outside of what the family can build.
-fn look(bench: &Bench, goal: &Goal, family: &str, place: &[f64]) -> Option<Found> {
-    let wired = bench.wire(goal, &bench.enclosure(family, place)?);
-    let trial = bench.try_box(&wired);
+fn look(evaluator: &Evaluator, goal: &Goal, family: &str, place: &[f64]) -> Option<Found> {
+    let wired = evaluator.wire(goal, &evaluator.enclosure(family, place)?);
+    let trial = evaluator.try_box(&wired);
     let charge = cost(&trial, goal);
     let broken = volume_over(&trial, goal).max(0.0) + port_over(&trial, goal).max(0.0);
     charge.is_finite().then(|| Found { place: place.to_vec(), trial, cost: charge, broken })
@@ -57,23 +57,23 @@ fn look(bench: &Bench, goal: &Goal, family: &str, place: &[f64]) -> Option<Found
 
 /// The best box of a candidate for a goal.
 pub fn search(goal: &Goal, candidate: &Candidate) -> Outcome {
-    let bench = match Bench::new(goal, candidate) {
-        Ok(bench) => bench,
+    let evaluator = match Evaluator::new(goal, candidate) {
+        Ok(evaluator) => evaluator,
         Err(refusal) => return Outcome::refused(candidate, refusal),
     };
     let free = Goal { port_fits: false, ..*goal };
-    let best = best_place(&bench, goal, candidate.family);
+    let best = best_place(&evaluator, goal, candidate.family);
     // where no port finds room, the best box without that bound says what it would take
     let wanted = match &best {
         Some(found) if found.broken == 0.0 => None,
-        _ => best_place(&bench, &free, candidate.family),
+        _ => best_place(&evaluator, &free, candidate.family),
     };
     let Some(found) = wanted.or(best) else { return Outcome::nothing(candidate) };
-    Outcome::of(goal, candidate, &bench, &found.place)
+    Outcome::of(goal, candidate, &evaluator, &found.place)
 }
 
-fn best_place(bench: &Bench, goal: &Goal, family: &str) -> Option<Found> {
-    let axes = bench.axes.len();
+fn best_place(evaluator: &Evaluator, goal: &Goal, family: &str) -> Option<Found> {
+    let axes = evaluator.axes.len();
     let steps = GRID.get(axes).copied().unwrap_or(4);
     let mut seeds: Vec<Found> = (0..steps.pow(axes as u32))
         .filter_map(|mut index| {
@@ -84,7 +84,7 @@ fn best_place(bench: &Bench, goal: &Goal, family: &str) -> Option<Found> {
                     (step as f64 + 0.5) / steps as f64
                 })
                 .collect();
-            look(bench, goal, family, &place)
+            look(evaluator, goal, family, &place)
         })
         .collect();
     seeds.sort_by(|a, b| {
@@ -110,7 +110,7 @@ fn best_place(bench: &Bench, goal: &Goal, family: &str) -> Option<Found> {
     }
     chosen
         .into_iter()
-        .map(|seed| refine(bench, goal, family, seed, 1.0 / steps as f64))
+        .map(|seed| refine(evaluator, goal, family, seed, 1.0 / steps as f64))
         .reduce(|best, next| if next.better_than(&best) { next } else { best })
 }
 
@@ -121,8 +121,8 @@ const MISSING_SCALE: f64 = 10.0;
 ///
 /// What is missing is a coordinate of its own, t >= 0, bounded below at each frequency by the level wanted less the
 /// level there: so the edges of "the worst place of the band" become bounds, which the method follows well.
-fn refine(bench: &Bench, goal: &Goal, family: &str, seed: Found, step: f64) -> Found {
-    let axes = bench.axes.len();
+fn refine(evaluator: &Evaluator, goal: &Goal, family: &str, seed: Found, step: f64) -> Found {
+    let axes = evaluator.axes.len();
     let best = RefCell::new(seed);
     // one trial serves the cost and the bounds at a place
     let last: RefCell<Option<Found>> = RefCell::new(None);
@@ -130,7 +130,7 @@ fn refine(bench: &Bench, goal: &Goal, family: &str, seed: Found, step: f64) -> F
         let place = || x[..axes].iter().map(|c| c.clamp(0.0, 1.0));
         let mut last = last.borrow_mut();
         if last.as_ref().is_none_or(|f| !f.place.iter().copied().eq(place())) {
-            *last = look(bench, goal, family, &place().collect::<Vec<_>>());
+            *last = look(evaluator, goal, family, &place().collect::<Vec<_>>());
             if let Some(found) = &*last
                 && found.better_than(&best.borrow())
             {

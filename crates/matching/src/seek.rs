@@ -124,7 +124,7 @@ const KEPT: f64 = 1e-6;
 /// By how much the search stays within its bounds, as a share of them, so that no rounding breaks them.
 const MARGIN: f64 = 2e-4;
 
-struct Bench<'a> {
+struct Seeker<'a> {
     design: &'a Design,
     knobs: Vec<Knob>,
     seek: Seek,
@@ -178,7 +178,7 @@ pub fn measures(design: &Checked, lowest_note: f64) -> Measures {
     }
 }
 
-impl Bench<'_> {
+impl Seeker<'_> {
     fn values(&self, place: &[f64]) -> Vec<f64> {
         let value = |(k, x): (&Knob, &f64)| rounded(k.low * (k.high / k.low).powf(x.clamp(0.0, 1.0)), 4);
         self.knobs.iter().zip(place).map(value).collect()
@@ -361,17 +361,17 @@ pub fn seek(design: &Checked, seek: &Seek) -> Sought {
     if knobs.is_empty() {
         return none("this family has nothing to turn, or its port is given by its length: give the tuning instead");
     }
-    let bench = Bench { design, knobs, seek: *seek };
-    let grid = bench.grid();
-    let Some(best) = bench.best_of(bench.starts(&grid, STARTS), &[0.12, 0.03, 0.008]) else {
+    let seeker = Seeker { design, knobs, seek: *seek };
+    let grid = seeker.grid();
+    let Some(best) = seeker.best_of(seeker.starts(&grid, STARTS), &[0.12, 0.03, 0.008]) else {
         return none("no box of this family can be built for it");
     };
     if best.broken > KEPT {
-        return none(refusal(&bench, &best));
+        return none(refusal(&seeker, &best));
     }
     let held = |m: &Measures| if by_length { m.length_mm } else { m.volume_l };
     let middle = if by_length { seek.length_mm } else { seek.volume_l }.unwrap_or(held(&best.measures));
-    let benches: Vec<Bench> = (0..TRADES)
+    let seekers: Vec<Seeker> = (0..TRADES)
         .map(|i| {
             // a path of a third of its length has nothing to say any more
             let reach = if by_length { 2f64 } else { 3f64 };
@@ -386,12 +386,12 @@ pub fn seek(design: &Checked, seek: &Seek) -> Sought {
             if other.reach == Reach::Smallest {
                 other.reach = Reach::LowestF3;
             }
-            Bench { design, knobs: bench.knobs.clone(), seek: other }
+            Seeker { design, knobs: seeker.knobs.clone(), seek: other }
         })
         .collect();
     // from the least to the greatest, each from the grid, the best of all and the point before it; then back, from the one after
     let mut points: Vec<Option<Found>> = Vec::new();
-    for there in &benches {
+    for there in &seekers {
         let mut starts = there.starts(&grid, 2);
         let known = [Some(&best), points.last().and_then(Option::as_ref)];
         starts.extend(
@@ -400,7 +400,7 @@ pub fn seek(design: &Checked, seek: &Seek) -> Sought {
         points.push(there.best_of(starts, &[0.08, 0.015]).filter(|f| f.broken <= KEPT));
     }
     for i in (0..TRADES.saturating_sub(1)).rev() {
-        let (there, after) = (&benches[i], points[i + 1].clone());
+        let (there, after) = (&seekers[i], points[i + 1].clone());
         let Some(start) = after.and_then(|f| there.judged(&f.place, f.enclosure, f.measures)) else { continue };
         let found = there.refine(start, &[0.05, 0.01]);
         if found.broken <= KEPT && points[i].as_ref().is_none_or(|now| found.better_than(now)) {
@@ -408,7 +408,7 @@ pub fn seek(design: &Checked, seek: &Seek) -> Sought {
         }
     }
     // a point that another beats, with no more held and no worse a result, is none
-    let quality = |f: &Found| benches[0].cost(&f.measures);
+    let quality = |f: &Found| seekers[0].cost(&f.measures);
     let mut found: Vec<Found> = points.into_iter().flatten().collect();
     found.sort_by(|a, b| held(&a.measures).total_cmp(&held(&b.measures)).then(quality(a).total_cmp(&quality(b))));
     let mut trades: Vec<Trade> = Vec::new();
@@ -423,8 +423,8 @@ pub fn seek(design: &Checked, seek: &Seek) -> Sought {
     Sought { best: Some(best), now, by_length, trades, reason: None }
 }
 
-fn refusal(bench: &Bench, nearest: &Found) -> &'static str {
-    let over = bench.over(&nearest.measures);
+fn refusal(seeker: &Seeker, nearest: &Found) -> &'static str {
+    let over = seeker.over(&nearest.measures);
     let worst = (0..over.len()).max_by(|&a, &b| over[a].total_cmp(&over[b])).unwrap_or(0);
     [
         "nothing of this family stays within that volume",

@@ -1,4 +1,4 @@
-//! One woofer on the bench, and one box tried for it.
+//! One woofer at hand, and one box tried for it.
 
 use crate::Candidate;
 use crate::goal::{Goal, PortAir};
@@ -65,7 +65,7 @@ pub fn inside_l(outside: f64) -> f64 {
 
 /// A candidate made ready: woofers wired, limits known, bounds of the search set.
 #[derive(Clone, Debug)]
-pub struct Bench {
+pub struct Evaluator {
     /// Air, woofers and source.
     pub context: Context,
     /// The wiring taken.
@@ -113,12 +113,12 @@ pub fn wiring(
     })
 }
 
-impl Bench {
+impl Evaluator {
     /// Makes a candidate ready.
     ///
     /// # Errors
     /// Why it cannot be tried.
-    pub fn new(goal: &Goal, candidate: &Candidate) -> Result<Bench, Refusal> {
+    pub fn new(goal: &Goal, candidate: &Candidate) -> Result<Evaluator, Refusal> {
         let air = Air::from(&goal.air);
         let sheet = candidate.woofer;
         let stated = goal.air.of_sheets();
@@ -143,7 +143,7 @@ impl Bench {
             volts: goal.amplifier.map(|a| a.volts()),
             amperes: goal.amplifier.map(|a| a.amperes()),
         };
-        Ok(Bench {
+        Ok(Evaluator {
             axes: axes(candidate.family, &context, &wish).ok_or(Refusal::NoFamily)?,
             conditions: Conditions { air, distance: goal.distance_m, solid_angle: goal.solid_angle, limits },
             context,

@@ -5,7 +5,7 @@ use oak_drum_design::analysis::Analysis;
 use oak_drum_design::evaluation::evaluate;
 use oak_drum_document::read_value;
 use oak_drum_matching::rules::cost;
-use oak_drum_matching::{Bench, Candidate, Goal, Outcome, PortAir, Verdict, run, search};
+use oak_drum_matching::{Candidate, Evaluator, Goal, Outcome, PortAir, Verdict, run, search};
 use rayon::prelude::*;
 use serde_json::json;
 
@@ -59,8 +59,8 @@ fn shelf() -> Vec<Woofer> {
 
 /// Least cost on a dense grid over the same space, among boxes that keep the bounds.
 fn brute_force(goal: &Goal, candidate: &Candidate, steps: usize) -> Option<f64> {
-    let bench = Bench::new(goal, candidate).ok()?;
-    let axes = bench.axes.len() as u32;
+    let evaluator = Evaluator::new(goal, candidate).ok()?;
+    let axes = evaluator.axes.len() as u32;
     (0..steps.pow(axes))
         .into_par_iter()
         .filter_map(|mut index| {
@@ -71,8 +71,8 @@ fn brute_force(goal: &Goal, candidate: &Candidate, steps: usize) -> Option<f64> 
                     step as f64 / (steps - 1) as f64
                 })
                 .collect();
-            let wired = bench.wire(goal, &bench.enclosure(candidate.family, &place)?);
-            let trial = bench.try_box(&wired);
+            let wired = evaluator.wire(goal, &evaluator.enclosure(candidate.family, &place)?);
+            let trial = evaluator.try_box(&wired);
             let kept =
                 trial.outside_l <= goal.largest_outside_l && (!goal.port_fits || trial.room.is_none_or(|r| r >= 0.0));
             kept.then(|| cost(&trial, goal))
@@ -171,7 +171,7 @@ fn dual_coils_are_wired_to_the_amplifier() {
     dual.coils = VoiceCoils::Dual;
     let found = search(&goal(), &Candidate { woofer: &dual, count: 2, family: "sealed" });
     let array = found.array.unwrap();
-    let context = Bench::new(&goal(), &Candidate { woofer: &dual, count: 2, family: "sealed" }).unwrap().context;
+    let context = Evaluator::new(&goal(), &Candidate { woofer: &dual, count: 2, family: "sealed" }).unwrap().context;
     assert!((context.array.resistance() - 3.6).abs() < 1e-9, "{array:?}");
 }
 

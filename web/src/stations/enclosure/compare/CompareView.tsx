@@ -54,7 +54,7 @@ export function CompareView() {
           rows={() =>
             LINES.map((line) => [
               line.title,
-              line.unit,
+              line.unit === "travel" ? "mm" : line.unit,
               ...open.map((r) =>
                 r.evaluation ? line.of(r.evaluation, r.document, r.found?.list) : undefined,
               ),
@@ -85,7 +85,7 @@ export function CompareView() {
                       title={line.help}
                       className="py-[3px] pr-2 text-left font-normal text-soft"
                     >
-                      {line.title} {printUnit(line.unit)}
+                      {line.title} {printUnit(show(1, line.unit, system).unit)}
                     </th>
                     {values.map((value, i) => {
                       const mark = better(line, value, values[current], i === current);

@@ -72,7 +72,7 @@ export const LINES: Line[] = [
   {
     id: "stroke",
     title: "largest stroke",
-    unit: "mm",
+    unit: "travel",
     help: "From the lowest note up, at this drive.",
     way: -1,
     of: (e) => e.summary.compared.stroke_mm,

@@ -361,10 +361,7 @@ fn shape_problems(cabinet: &Cabinet) -> Vec<(String, String)> {
             if at_mm < 2.0 * cabinet.panel_mm || at_mm > cabinet.height_mm - 2.0 * cabinet.panel_mm =>
         {
             let (low, high) = (2.0 * cabinet.panel_mm, cabinet.height_mm - 2.0 * cabinet.panel_mm);
-            add(
-                "at_mm",
-                format!("the step must lie between floor and top, from {low:.0} to {high:.0}", high = mm(high)),
-            );
+            add("at_mm", format!("the step must lie between floor and top, from {:.0} to {:.0}", mm(low), mm(high)));
         }
         _ => {}
     }

@@ -92,8 +92,8 @@ pub struct Tick {
     #[schemars(title = "Done")]
     #[serde(default)]
     pub done: bool,
-    /// What the builder noted.
-    #[schemars(title = "Note", length(max = 2000))]
+    /// What the builder noted; longer than one types, since notes of two are joined.
+    #[schemars(title = "Note", length(max = 10000))]
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
 }

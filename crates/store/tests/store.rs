@@ -444,6 +444,12 @@ fn a_trial_is_shared_lost_stopped_and_done() {
 
     let best = trial::results(c, begun.id, trial::Sort::Best, 0, 100).unwrap();
     assert_eq!(best.len(), 40);
+    // results of before sentences carried quantities are told as those of now
+    let words = "UPDATE trial_result SET outcome = jsonb_set(outcome, '{reason}', '\"as before\"')";
+    diesel::sql_query(words).execute(c).unwrap();
+    let old = trial::results(c, begun.id, trial::Sort::Best, 0, 1).unwrap().remove(0);
+    assert_eq!(old.outcome["reason"], json!(["as before"]));
+    read_value(trial::design(c, old.id).unwrap()).unwrap();
     let sizes = trial::results(c, begun.id, trial::Sort::Size, 0, 5).unwrap();
     assert!(sizes.windows(2).all(|w| w[0].outcome["outside_l"].as_f64() <= w[1].outcome["outside_l"].as_f64()));
     read_value(trial::design(c, best[0].id).unwrap()).unwrap();

@@ -4568,7 +4568,7 @@ export interface components {
             done?: boolean;
             /**
              * Note
-             * @description What the builder noted.
+             * @description What the builder noted; longer than one types, since notes of two are joined.
              */
             note?: string;
         };

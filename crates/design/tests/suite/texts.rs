@@ -95,3 +95,17 @@ fn limits_are_told_in_the_fields_unit() {
     // on a command line a problem is a line in millimetres
     assert!(of("/cabinet/width_mm").to_string().contains("mm is expected"));
 }
+
+/// Both ends of a range are told in the same unit.
+#[test]
+fn both_ends_of_a_range_are_sizes() {
+    let woofer = json!({"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530});
+    let problems =
+        read_value(json!({"format": "oak-drum-design", "version": oak_drum_document::VERSION, "woofer": woofer,
+        "enclosure": {"family": "sealed", "net_volume_l": 50},
+        "cabinet": {"width_mm": 400, "height_mm": 600, "depth_mm": 400, "panel_mm": 18, "baffle_mm": 18,
+                    "shape": {"kind": "stepped", "at_mm": 590, "back_mm": 40}}}))
+        .unwrap_err();
+    let told = &problems.iter().find(|p| p.pointer == "/cabinet/shape/at_mm").unwrap().message;
+    assert_eq!(told.quantities().count(), 2, "{}", told.metric());
+}

@@ -259,7 +259,7 @@ pub fn results(
         .into_boxed();
     use trial_result as r;
     let last = (r::verdict.asc(), r::cost_db.asc().nulls_last(), r::name.asc(), r::count.asc(), r::family.asc());
-    Ok(match sort {
+    let list: Vec<TrialResult> = match sort {
         Sort::Best => query.order(last).load(connection)?,
         Sort::Spare => query.order((r::spare_db.desc().nulls_last(), last)).load(connection)?,
         Sort::Reaches => query.order((r::reaches_hz.asc().nulls_last(), last)).load(connection)?,
@@ -268,7 +268,16 @@ pub fn results(
         Sort::Price => query.order((r::price.asc().nulls_last(), last)).load(connection)?,
         Sort::Weight => query.order((r::weight_kg.asc().nulls_last(), last)).load(connection)?,
         Sort::Name => query.order((r::name.asc(), last)).load(connection)?,
-    })
+    };
+    Ok(list.into_iter().map(told_as_now).collect())
+}
+
+/// A result stored when its reason was plain words, told as one is now.
+fn told_as_now(mut result: TrialResult) -> TrialResult {
+    if let Some(reason) = result.outcome.get_mut("reason").filter(|reason| reason.is_string()) {
+        *reason = Value::Array(vec![reason.take()]);
+    }
+    result
 }
 
 /// The design of a result, as a JSON document ready to be opened as a revision.

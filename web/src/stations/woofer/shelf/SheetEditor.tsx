@@ -12,7 +12,7 @@ import { SchemaForm, type Assumed } from "../../../ui/SchemaForm";
 import { useWorkbench } from "../../../workbench/context";
 import { MeasurementLog } from "./MeasurementLog";
 import { plain } from "../../../lib/said";
-import { Say } from "../../../ui/Say";
+import { useSay } from "../../../app/settings";
 
 const ORIGIN = ["provenance", "date", "by", "method", "drive_v", "hours", "note"];
 const CARRIED = ["re_ohm", "sd_cm2", "le_mh", "l2_mh", "r2_ohm", "semi_inductance_k", "semi_inductance_n"];
@@ -54,6 +54,7 @@ function useDerived(document: ShelfWoofer, index: number): Derived | undefined {
 }
 
 function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecord | undefined }) {
+  const say = useSay();
   const [version, setVersion] = useState(() => unsaved(id)?.version ?? record?.version ?? 0);
   const [draft] = useState(() => {
     const begin = unsaved(id)?.document ?? record?.document ?? emptyWoofer();
@@ -101,7 +102,7 @@ function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecor
         const first = problem?.errors?.[0]?.message;
         setSaid(
           first
-            ? `Not kept: ${plain(first)}`
+            ? `Not kept: ${say(first)}`
             : "Not kept: the server does not answer. What you typed stays here.",
         );
       }
@@ -279,6 +280,7 @@ function Follows({
   index: number;
   derived: Derived | undefined;
 }) {
+  const say = useSay();
   const figures: Record<string, unknown> = document.sets[index]?.figures ?? {};
   const given = FIGURES.filter((f) => figures[f] !== undefined).length;
   const doubts = derived?.contradictions.filter((c) => c.matters) ?? [];
@@ -290,7 +292,7 @@ function Follows({
           <ul className="list-none text-ochre" role="status">
             {(derived?.problems ?? []).map((p) => (
               <li key={p.field + plain(p.message)}>
-                <span className="font-mono text-xs">{p.field}</span>: <Say text={p.message} />
+                <span className="font-mono text-xs">{p.field}</span>: {say(p.message).split(";")[0]}
               </li>
             ))}
             <li className="text-soft">

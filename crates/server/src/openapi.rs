@@ -36,6 +36,7 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::enclosure::motion::Motion>();
             generator.subschema_for::<oak_drum_design::enclosure::tolerance::Tolerances>();
             generator.subschema_for::<oak_drum_design::enclosure::tolerance::Band>();
+            generator.subschema_for::<oak_drum_design::woofer::in_box::SetsInBox>();
             generator.subschema_for::<oak_drum_design::airway::Airway>();
             generator.subschema_for::<oak_drum_design::airway::trim::TrimWish>();
             generator.subschema_for::<oak_drum_design::airway::trim::Trim>();

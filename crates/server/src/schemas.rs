@@ -29,6 +29,11 @@ pub fn sheet() -> RefOr<Schema> {
     Ref::from_schema_name("Woofer").into()
 }
 
+/// Sheets of a woofer.
+pub fn sheets() -> RefOr<Schema> {
+    list_of("Woofer")
+}
+
 /// What follows from a sheet.
 pub fn derived() -> RefOr<Schema> {
     Ref::from_schema_name("Derived").into()

@@ -731,6 +731,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/woofers/in-box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What each parameter set of a woofer gives in the box of a design, in their order; nothing is stored. */
+        post: operations["setsInBox"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/woofers/keep": {
         parameters: {
             query?: never;
@@ -991,6 +1008,11 @@ export interface components {
             extended: number;
             /** @description Woofers left out, since they stand on the shelf already. */
             left_out: number;
+        };
+        /** @description A design and the sheets of a woofer. */
+        InBox: {
+            document: components["schemas"]["Design"];
+            sheets: components["schemas"]["Woofer"][];
         };
         /** @description A woofer for the shelf: the design it stands in (its woofer is taken). */
         KeptWoofer: {
@@ -3691,6 +3713,8 @@ export interface components {
             ports: components["schemas"]["PortResult"][];
             /** @description What is pulled along the frequency axis. */
             handles: components["schemas"]["Handle"][];
+            /** @description The box in section; absent of those that have no chamber or several, or a path. */
+            section?: components["schemas"]["SectionResult"] | null;
             /** @description The line or horn as it was computed; absent in other families. */
             path?: components["schemas"]["PathResult"] | null;
             /** @description The air ledger; absent without a cabinet. */
@@ -4367,6 +4391,39 @@ export interface components {
              * @description How many decimals it is rounded to.
              */
             decimals: number;
+        };
+        /** @description What a box of one chamber is drawn and pulled by. */
+        SectionResult: {
+            /**
+             * Format: double
+             * @description Net volume it is for, L.
+             */
+            net_l: number;
+            /**
+             * Format: double
+             * @description Inside height: the cabinet's, or assumed, mm.
+             */
+            height_mm: number;
+            /**
+             * Format: double
+             * @description Inside depth that the net volume needs, with everything that displaces air, mm.
+             */
+            depth_mm: number;
+            /**
+             * Format: double
+             * @description What one millimetre of depth holds, L.
+             */
+            l_per_mm: number;
+            /**
+             * Format: double
+             * @description Thickness of the boards, mm.
+             */
+            panel_mm: number;
+            /**
+             * Format: double
+             * @description Thickness of the baffle, mm.
+             */
+            baffle_mm: number;
         };
         /** @description A line or horn as it was computed. */
         PathResult: {
@@ -5215,6 +5272,36 @@ export interface components {
             figure_range: number[];
             /** @description f3 from the 5th to the 95th of a hundred variants, Hz; absent where some have none. */
             f3_range_hz?: number[] | null;
+        };
+        /** @description The parameter sets of a woofer in the box of a design. */
+        SetsInBox: {
+            /** @description In their order; null in the place of one that cannot be simulated in it. */
+            sets: (components["schemas"]["SetInBox"] | null)[];
+        };
+        /** @description One parameter set in the box of a design. */
+        SetInBox: {
+            /** @description The complete set, as simulated. */
+            woofer: components["schemas"]["WooferResult"];
+            /**
+             * Format: double
+             * @description Where the box with it falls to half power, Hz; absent where it does not.
+             */
+            f3_hz?: number | null;
+            /** @description Where the level differs most from that of the first set; absent of the first, and where that cannot be simulated. */
+            shift?: components["schemas"]["Shift"] | null;
+        };
+        /** @description A difference of level. */
+        Shift: {
+            /**
+             * Format: double
+             * @description By how much, dB.
+             */
+            by_db: number;
+            /**
+             * Format: double
+             * @description Where, Hz.
+             */
+            at_hz: number;
         };
         /** @description Everything about the ports and radiators of a design. */
         Airway: {
@@ -8131,6 +8218,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setsInBox: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InBox"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetsInBox"];
                 };
             };
             422: {

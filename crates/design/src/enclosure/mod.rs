@@ -4,6 +4,7 @@ pub mod figures;
 pub mod handles;
 pub mod motion;
 pub(crate) mod rules;
+pub mod section;
 pub mod tolerance;
 
 use crate::analysis::Analysis;

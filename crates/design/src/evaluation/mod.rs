@@ -13,6 +13,7 @@ use crate::analysis::{Analysis, radiator_limit};
 use crate::cabinet::shaking::shake;
 use crate::enclosure::figures::{compared, efficiency, lowest_wave, passband};
 use crate::enclosure::handles::handles;
+use crate::enclosure::section::section;
 use crate::evaluation::findings::findings_at;
 use crate::finding::Finding;
 use crate::quiet::panels;
@@ -99,6 +100,7 @@ fn told(design: &Design, mut analysis: Analysis) -> Evaluation {
         curves: arrays(&analysis, &curves),
         ports: analysis.wired.ports.iter().map(|report| port(report, &analysis)).collect(),
         handles: handles(&analysis),
+        section: section(&analysis),
         path: analysis.wired.path.as_ref().map(|report| path(&analysis, report)),
         ledger: analysis.ledger.clone(),
         findings: None,

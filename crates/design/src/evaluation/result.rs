@@ -3,6 +3,7 @@
 use crate::analysis::ledger::Ledger;
 use crate::enclosure::figures::{Compared, Passband};
 use crate::enclosure::handles::Handle;
+use crate::enclosure::section::SectionResult;
 use crate::finding::Finding;
 use crate::woofer::arrangement::ArrayResult;
 use crate::woofer::sheet::WooferResult;
@@ -35,6 +36,9 @@ pub struct Evaluation {
     pub ports: Vec<PortResult>,
     /// What is pulled along the frequency axis.
     pub handles: Vec<Handle>,
+    /// The box in section; absent of those that have no chamber or several, or a path.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub section: Option<SectionResult>,
     /// The line or horn as it was computed; absent in other families.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub path: Option<PathResult>,
@@ -316,6 +320,7 @@ impl Evaluation {
         }
         self.summary = figures_of(&self.summary, digits);
         self.ports = figures_of(&self.ports, digits);
+        self.section = figures_of(&self.section, digits);
         self.path = figures_of(&self.path, digits);
         self.ledger = figures_of(&self.ledger, digits);
     }

@@ -2,6 +2,7 @@
 
 pub mod arrangement;
 mod array_rules;
+pub mod in_box;
 pub mod sheet;
 mod sheet_rules;
 

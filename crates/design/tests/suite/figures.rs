@@ -1,12 +1,14 @@
 //! Figures that once were wrong, each held from outside; and figures that stand in two places, which are one figure.
 
+use oak_drum_acoustics::driver::Woofer;
 use oak_drum_design::Evaluation;
 use oak_drum_design::airway::{airway, fit, speed};
-use oak_drum_design::analysis::Analysis;
 use oak_drum_design::analysis::inside::{Shell, chamber_of};
+use oak_drum_design::analysis::{Analysis, grid};
 use oak_drum_design::evaluation::evaluate;
 use oak_drum_design::evaluation::findings::findings;
 use oak_drum_design::quiet::quiet;
+use oak_drum_design::woofer::in_box::in_box;
 use oak_drum_document::{Change, Checked, apply, read_value};
 use serde_json::{Value, json};
 use std::f64::consts::{PI, TAU};
@@ -410,4 +412,59 @@ fn no_remedy_oversteps_the_format() {
     ]));
     let f = findings(&a).into_iter().find(|f| f.kind == "radiator_over_limit").expect("driven too far");
     assert!(!f.remedies.is_empty() && f.remedies.iter().all(|r| !r.title.contains("Twice as many")), "{f:#?}");
+}
+
+/// A box is as deep as its section says when it holds what is wanted: of a plain box, one with a port and a brace, and a tube.
+#[test]
+fn a_cabinet_as_deep_as_its_section_holds_what_is_wanted() {
+    let plain = json!({"width_mm": 400, "height_mm": 500, "depth_mm": 420, "panel_mm": 18, "baffle_mm": 25});
+    let ported = json!({"family": "vented", "net_volume_l": 70, "port": tube(102.0, 28.0)});
+    let cases = [
+        vec![("/cabinet", plain.clone())],
+        vec![("/cabinet", plain.clone()), ("/enclosure", ported), ("/woofer/displacement_l", json!(4.0))],
+        vec![("/cabinet", plain), ("/enclosure/net_volume_l", json!(25))],
+    ];
+    for case in cases {
+        let there = result(&case);
+        let section = there.section.unwrap();
+        let wanted = there.ledger.unwrap().wanted_net_l;
+        assert!((section.net_l - wanted).abs() < 1e-9, "{} for {wanted}", section.net_l);
+        let depth = section.depth_mm + section.panel_mm + section.baffle_mm;
+        let deep = [case.clone(), vec![("/cabinet/depth_mm", json!(depth))]].concat();
+        let net = result(&deep).ledger.unwrap().net_l;
+        assert!((net - wanted).abs() < 0.002 * wanted, "{net} L for {wanted} L in {depth} mm");
+        let deeper = [case, vec![("/cabinet/depth_mm", json!(depth + 10.0))]].concat();
+        let more = result(&deeper).ledger.unwrap().net_l - net;
+        assert!((more - 10.0 * section.l_per_mm).abs() < 1e-6, "{more} L for 10 mm");
+    }
+    // the assumed box around its air, and what has no one depth
+    let assumed = result(&[]).section.unwrap();
+    assert!((assumed.l_per_mm * assumed.depth_mm / 60.0 - 1.06).abs() < 1e-6);
+    assert_eq!(result(&[sixth("outside")]).section, None);
+}
+
+/// What parameter sets do in a box is what evaluations of that box with each of them say.
+#[test]
+fn parameter_sets_in_a_box_are_what_their_evaluations_say() {
+    let here = design(&[("/brief", json!({"lowest_note_hz": 25}))]);
+    let stiffer = Woofer { fs_hz: Some(36.0), qes: Some(0.48), qms: Some(6.0), ..here.woofer.clone() };
+    let unfinished = Woofer { vas_l: None, ..here.woofer.clone() };
+    let told = in_box(&here, &[here.woofer.clone(), unfinished, stiffer.clone()]).sets;
+    let frequencies: Vec<f64> = grid().to_vec();
+    let levels = |woofer: &Woofer| {
+        let sheet = serde_json::to_value(woofer).unwrap();
+        let there = result(&[("/woofer", sheet), ("/frequencies_hz", json!(frequencies))]);
+        (there.summary.f3_hz, there.curves.level_db)
+    };
+    let ((first_f3, first), (f3, second)) = (levels(&here.woofer), levels(&stiffer));
+    assert_eq!(told[0].as_ref().unwrap().f3_hz, first_f3);
+    assert_eq!((&told[0].as_ref().unwrap().shift, told[1].is_none()), (&None, true));
+    let last = told[2].as_ref().unwrap();
+    assert_eq!((last.f3_hz, last.woofer.fs_hz), (f3, 36.0));
+    let apart = first.iter().zip(&second).map(|(a, b)| b - a);
+    let within = frequencies.iter().zip(apart).filter(|(f, _)| (25.0..=200.0).contains(*f));
+    let most = within.fold((0.0, 0.0), |m: (f64, f64), (f, by)| if by.abs() > m.1.abs() { (*f, by) } else { m });
+    let shift = last.shift.unwrap();
+    assert!((shift.at_hz - most.0).abs() < 1e-9 && (shift.by_db - most.1).abs() < 1e-9, "{shift:?} for {most:?}");
+    assert!(shift.by_db.abs() > 0.5, "{shift:?}");
 }

@@ -57,6 +57,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(files::import)
         .service(files::export)
         .service(woofers::derive)
+        .service(woofers::in_box)
         .service(woofers::keep)
         .service(woofers::list)
         .service(woofers::get)

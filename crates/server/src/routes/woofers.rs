@@ -2,11 +2,13 @@
 
 use crate::asking;
 use crate::body::Body;
-use crate::pool::Pool;
+use crate::pool::{Pool, Question};
 use crate::problem::Problem;
 use crate::state::State;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, delete, get, post, put};
+use oak_drum_design::woofer::in_box::{SetsInBox, in_box as each_in_box};
+use oak_drum_document::Checked;
 use oak_drum_shelf::ShelfWoofer;
 use oak_drum_store::tables::woofer::{self, ShelfLine, WooferRecord};
 use serde::Deserialize;
@@ -158,4 +160,36 @@ pub async fn derive(pool: Pool, body: Body) -> Result<Json<oak_drum_shelf::Deriv
         Ok(oak_drum_shelf::derive(&sheet))
     };
     Ok(Json(pool.take(work).await?))
+}
+
+/// A design and the sheets of a woofer.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct InBox {
+    /// The design whose box it is.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// The woofer with each of its parameter sets, at most 100, each as far as it is filled in.
+    #[schema(schema_with = crate::schemas::sheets)]
+    pub sheets: Vec<Value>,
+}
+
+/// What each parameter set of a woofer gives in the box of a design, in their order; nothing is stored.
+#[utoipa::path(operation_id = "setsInBox", request_body = InBox,
+    responses((status = 200, body = ref("#/components/schemas/SetsInBox")), (status = 422, body = Problem)))]
+#[post("/woofers/in-box")]
+pub async fn in_box(pool: Pool, body: Body) -> Result<Json<SetsInBox>, Problem> {
+    let reading = move || {
+        let InBox { document, sheets } = body.json()?;
+        if sheets.len() > 100 {
+            return Err(Problem::field("/sheets", "at most 100 sheets are expected"));
+        }
+        let sheet = |(i, sheet)| {
+            serde_json::from_value(sheet).map_err(|e| Problem::field(&format!("/sheets/{i}"), &e.to_string()))
+        };
+        let sheets = sheets.into_iter().enumerate().map(sheet).collect::<Result<Vec<_>, _>>()?;
+        Ok((asking::design(document)?, sheets))
+    };
+    let (design, sheets) = pool.take(reading).await?;
+    Ok(Json(pool.work(Question::Work, design, move |d: &Checked| each_in_box(d, &sheets)).await?))
 }

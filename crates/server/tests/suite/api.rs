@@ -110,6 +110,7 @@ fn refuses_bad_input_with_words(client: &Client) {
         ("POST", "/api/woofers", json!({"document": {"format": "oak-drum-woofer", "version": 1, "woofer": {"name": "A"}, "sets": [{"provenance": "data_sheet", "figures": {}}]}}).to_string(), json, 422, "/sets/0/figures/fs_hz"),
         ("POST", "/api/woofers/keep", json!({"document": {"format": "oak-drum-design", "version": 5, "woofer": {}, "enclosure": {"family": "sealed", "net_volume_l": 9}}}).to_string(), json, 422, "/woofer/fs_hz"),
         ("POST", "/api/woofers/derive", json!({"sheet": {"fs": 3}}).to_string(), json, 422, "/sheet"),
+        ("POST", "/api/woofers/in-box", json!({"document": design(50.0), "sheets": [{"fs_hz": 30}, {"fs": 3}]}).to_string(), json, 422, "/sheets/1"),
         ("PUT", &format!("/api/woofers/{nobody}/favourite"), json!({"favourite": true}).to_string(), json, 404, ""),
         ("POST", &format!("/api/builds/{nobody}/trial"), json!({"goal": {"lowest_note_hz": 30, "level_db": 300, "distance_m": 1, "largest_outside_l": 90}, "counts": [1], "families": ["sealed"]}).to_string(), json, 422, "/goal/level_db"),
         ("POST", &format!("/api/builds/{nobody}/trial"), json!({"goal": {"lowest_note_hz": 30, "level_db": 100, "distance_m": 1, "largest_outside_l": 90}, "counts": [0], "families": ["sealed"]}).to_string(), json, 422, "/counts"),

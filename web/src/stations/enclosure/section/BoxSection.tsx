@@ -1,3 +1,4 @@
+import type { SectionResult } from "../../../api/client";
 import { useSettings } from "../../../app/settings";
 import { useDrag } from "../../../lib/drag";
 import { nudge, printUnit, show } from "../../../lib/quantity";
@@ -9,24 +10,17 @@ const WIDTH = 288;
 const HEIGHT = 128;
 
 /** A box of one chamber in section, to scale; its back wall is dragged to change the net volume. */
-export function BoxSection({ moving }: { moving: Moving }) {
+export function BoxSection({ section, moving }: { section: SectionResult; moving: Moving }) {
   const workbench = useWorkbench();
   const document = useDocument();
   const evaluation = useEvaluation();
   const { system } = useSettings();
 
-  const volume = "net_volume_l" in document.enclosure ? document.enclosure.net_volume_l : 1;
-  const cabinet = document.cabinet;
-  const panel = cabinet?.panel_mm ?? 18;
-  const baffle = cabinet?.baffle_mm ?? panel;
-  // without a cabinet: a box of 3 : 4 : 3.5 inside
-  const unit = Math.cbrt((volume * 1e6) / (3 * 4 * 3.5));
-  const inside = cabinet
-    ? { w: cabinet.width_mm - 2 * panel, h: cabinet.height_mm - 2 * panel }
-    : { w: 3 * unit, h: 4 * unit };
-  // the depth this net volume would need, everything that displaces air counted as the ledger has it
-  const taken = evaluation?.ledger?.lines.slice(2).reduce((sum, l) => sum - l.litres, 0) ?? 0;
-  const depth = ((volume + taken) * 1e6) / (inside.w * inside.h);
+  const volume = "net_volume_l" in document.enclosure ? document.enclosure.net_volume_l : section.net_l;
+  const { panel_mm: panel, baffle_mm: baffle } = section;
+  const inside = { h: section.height_mm };
+  // the volume at hand may be newer than the answer
+  const depth = Math.max(section.depth_mm + (volume - section.net_l) / section.l_per_mm, 1);
   const outside = { h: inside.h + 2 * panel, d: depth + panel + baffle };
   const scale = Math.min((HEIGHT - 26) / outside.h, (WIDTH - 110) / outside.d);
   const left = Math.max(12, (WIDTH - 90 - outside.d * scale) / 2);
@@ -40,7 +34,7 @@ export function BoxSection({ moving }: { moving: Moving }) {
   const cone = Math.min(Math.sqrt((sd * 100) / Math.PI) * 2, inside.h * 0.8);
   const port = evaluation?.ports[0];
   const design = "port" in document.enclosure ? document.enclosure.port : undefined;
-  const section = design?.section;
+  const opening = design?.section;
   const radiators = "radiators" in document.enclosure ? document.enclosure.radiators : undefined;
   const conePush = moving.offset(moving.motion?.cone);
   const openingPush = moving.offset(moving.motion?.openings[0]?.swing);
@@ -49,15 +43,15 @@ export function BoxSection({ moving }: { moving: Moving }) {
     : 0;
   const portHeight = radiators
     ? radiatorSize
-    : !section
+    : !opening
       ? 0
-      : section.shape === "round"
-        ? section.diameter_mm
-        : section.shape === "square"
-          ? section.side_mm
-          : section.shape === "triangle"
-            ? section.leg_mm
-            : section.height_mm;
+      : opening.shape === "round"
+        ? opening.diameter_mm
+        : opening.shape === "square"
+          ? opening.side_mm
+          : opening.shape === "triangle"
+            ? opening.leg_mm
+            : opening.height_mm;
   const along = (design?.walls_alongside ?? 0) > 0;
   const portTop = along
     ? bottom - mm(panel) - mm(portHeight)
@@ -69,14 +63,14 @@ export function BoxSection({ moving }: { moving: Moving }) {
     const value = Number(Math.min(Math.max(litres, 0.5), 5000).toPrecision(3));
     workbench.set("/enclosure/net_volume_l", value, gesture);
   };
-  const drag = useDrag<{ x: number; volume: number; depth: number; scale: number }, SVGRectElement>({
+  const drag = useDrag<{ x: number; volume: number; scale: number }, SVGRectElement>({
     begin: (event) => {
       const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
-      return { x: event.clientX, volume, depth, scale: scale * ((box?.width ?? WIDTH) / WIDTH) };
+      return { x: event.clientX, volume, scale: scale * ((box?.width ?? WIDTH) / WIDTH) };
     },
     move: (event, from) => {
       const moved = (event.clientX - from.x) / from.scale;
-      set((from.volume * (from.depth + moved)) / from.depth, "volume-drag");
+      set(from.volume + moved * section.l_per_mm, "volume-drag");
     },
     end: () => workbench.endGesture(),
   });

@@ -25,20 +25,21 @@ export function Section() {
   const now = moving(motion, phase);
   const { family } = document.enclosure;
   const [held, setHeld] = useState(false);
-  const Drawing = evaluation?.path
-    ? PathSection
-    : family.startsWith("bandpass")
-      ? ChambersSection
-      : family.endsWith("baffle")
-        ? BaffleSection
-        : BoxSection;
+  const { path, section } = evaluation ?? {};
+  const drawing = path ? (
+    <PathSection moving={now} />
+  ) : section ? (
+    <BoxSection section={section} moving={now} />
+  ) : family.startsWith("bandpass") ? (
+    <ChambersSection moving={now} />
+  ) : family.endsWith("baffle") ? (
+    <BaffleSection moving={now} />
+  ) : null;
   const outside = motion?.openings.find((o) => o.outside);
   return (
     <section aria-label="Section" className="mt-1">
       <div onFocus={() => setHeld(true)} onBlur={() => setHeld(false)}>
-        <Live when={held}>
-          <Drawing moving={now} />
-        </Live>
+        <Live when={held}>{drawing}</Live>
       </div>
       <div className="flex items-center gap-2 text-xs text-soft">
         <button

@@ -1,5 +1,5 @@
 import { useAnswer } from "../../../api/answer";
-import { api, get, type Evaluation, type ShelfWoofer } from "../../../api/client";
+import { api, get, type Shift, type ShelfWoofer } from "../../../api/client";
 import { tidy } from "../../../lib/quantity";
 import { PROVENANCE, sheetWith } from "../../../lib/shelf";
 import { useDocument } from "../../../workbench/context";
@@ -7,20 +7,11 @@ import { useDocument } from "../../../workbench/context";
 /** How the figures moved from set to set, and what that does in the box of the revision being edited. */
 export function MeasurementLog({ document }: { document: ShelfWoofer }) {
   const design = useDocument();
+  const sheets = document.sets.map((_, i) => sheetWith(document, i));
   const ask = (signal: AbortSignal) =>
-    Promise.all(
-      document.sets.map((_, i) =>
-        get(
-          api.POST("/api/evaluate", {
-            params: { query: { detail: "lanes" } },
-            body: { ...design, woofer: sheetWith(document, i) },
-            signal,
-          }),
-        ).catch(() => undefined),
-      ),
-    );
-  const found = useAnswer("log", [document, design], ask, 250) ?? [];
-  const first = found[0]?.summary;
+    get(api.POST("/api/woofers/in-box", { body: { document: design, sheets }, signal }));
+  const found = useAnswer("log", [design, sheets], ask, 250)?.sets ?? [];
+  const first = found[0];
   const moved = (now: number | undefined, before: number | undefined) => {
     if (now === undefined) return "–";
     const change = before && now !== before ? ((now / before - 1) * 100).toFixed(0) : "";
@@ -36,8 +27,6 @@ export function MeasurementLog({ document }: { document: ShelfWoofer }) {
       </>
     );
   };
-  const note = design.brief?.lowest_note_hz ?? 30;
-  const shifts = found.map((e) => e && found[0] && largestShift(e, found[0], note));
   return (
     <div>
       <h3 className="font-display text-base font-semibold">How it moved</h3>
@@ -61,8 +50,8 @@ export function MeasurementLog({ document }: { document: ShelfWoofer }) {
         </thead>
         <tbody>
           {document.sets.map((set, i) => {
-            const summary = found[i]?.summary;
-            const w = summary?.woofer;
+            const here = found[i];
+            const w = here?.woofer;
             return (
               <tr key={i} className="border-t border-rule/60 align-top">
                 <td className="py-1 pr-1 font-sans">
@@ -82,9 +71,9 @@ export function MeasurementLog({ document }: { document: ShelfWoofer }) {
                 <td className="py-1 pl-1 text-right">{moved(w?.qts, first?.woofer.qts)}</td>
                 <td className="py-1 pl-1 text-right">{moved(w?.vas_l, first?.woofer.vas_l)}</td>
                 <td className="py-1 pl-1 text-right">
-                  {moved(summary?.f3_hz ?? undefined, first?.f3_hz ?? undefined)}
+                  {moved(here?.f3_hz ?? undefined, first?.f3_hz ?? undefined)}
                 </td>
-                <td className="py-1 pl-1 text-right">{i === 0 ? "–" : said(shifts[i])}</td>
+                <td className="py-1 pl-1 text-right">{said(here?.shift)}</td>
               </tr>
             );
           })}
@@ -98,23 +87,13 @@ export function MeasurementLog({ document }: { document: ShelfWoofer }) {
   );
 }
 
-/** Where two answers over the same frequencies differ most in level, from a note up to 200 Hz. */
-function largestShift(now: Evaluation, before: Evaluation, note: number) {
-  let most = { by: 0, at: note };
-  now.curves.frequency_hz.forEach((f, i) => {
-    const by = (now.curves.level_db[i] ?? 0) - (before.curves.level_db[i] ?? 0);
-    if (f >= note && f <= 200 && Math.abs(by) > Math.abs(most.by)) most = { by, at: f };
-  });
-  return most;
-}
-
-function said(shift: { by: number; at: number } | undefined) {
+function said(shift: Shift | null | undefined) {
   if (!shift) return "–";
   return (
     <>
-      {shift.by < 0 ? "−" : "+"}
-      {Math.abs(shift.by).toFixed(1)} dB
-      <span className="block text-[10px] whitespace-nowrap text-soft">at {tidy(shift.at, 2)} Hz</span>
+      {shift.by_db < 0 ? "−" : "+"}
+      {Math.abs(shift.by_db).toFixed(1)} dB
+      <span className="block text-[10px] whitespace-nowrap text-soft">at {tidy(shift.at_hz, 2)} Hz</span>
     </>
   );
 }

@@ -3,14 +3,14 @@ import uPlot from "uplot";
 import { useSettings } from "../app/settings";
 import { printUnit } from "../lib/quantity";
 import type { Curve } from "../workbench/workbench";
-import { RULED_BY, type LaneSpec } from "./specs";
+import { apart, HERTZ } from "../lib/axis";
+import { limitWords, RULED_BY, type LaneSpec } from "./specs";
 import { colour, look } from "./style";
 
 export type Mark = { frequency: number; label: string; colour: string };
 
 export const AXIS = 44;
 const RIGHT = 20;
-const TICKS = [10, 20, 30, 50, 100, 200, 300, 500, 1000];
 
 type Props = {
   spec: LaneSpec;
@@ -104,7 +104,7 @@ function drawGround(u: uPlot, live: Live) {
     ctx.fillStyle = colour("--brick");
     ctx.font = `${11 * devicePixelRatio}px "Instrument Sans Variable"`;
     ctx.textAlign = "right";
-    ctx.fillText(limit.label, bbox.left + bbox.width - 6, y + 12 * devicePixelRatio);
+    ctx.fillText(limitWords(limit), bbox.left + bbox.width - 6, y + 12 * devicePixelRatio);
   }
   if (live.spec.id === "level" && current) {
     const { frequency_hz: x, max_level_db: most } = current.evaluation.curves;
@@ -166,15 +166,15 @@ function drawMarks(u: uPlot, live: Live) {
       const held = Math.min(Math.max(y, bbox.top + 5 * ratio), bbox.top + bbox.height - 4 * ratio);
       return { letter: c.ghost ? "" : c.letter, y: held, ink: colour(look(i - 1, c.current).colour) };
     })
-    .filter((e) => Number.isFinite(e.y))
-    .sort((a, b) => b.y - a.y);
-  let below = Infinity;
-  for (const end of ends) {
-    const y = Math.min(end.y, below - 11 * ratio);
-    below = y;
+    .filter((e) => Number.isFinite(e.y));
+  const places = apart(
+    ends.map((e) => e.y),
+    11 * ratio,
+  );
+  ends.forEach((end, i) => {
     ctx.fillStyle = end.ink;
-    ctx.fillText(end.letter, bbox.left + bbox.width + 5 * ratio, y + 4 * ratio);
-  }
+    ctx.fillText(end.letter, bbox.left + bbox.width + 5 * ratio, (places[i] ?? end.y) + 4 * ratio);
+  });
   ctx.restore();
 }
 
@@ -244,7 +244,7 @@ export function Lane(props: Props) {
             font,
             grid,
             ticks: { show: false },
-            splits: () => TICKS,
+            splits: () => HERTZ,
             filter: (_, splits) => splits,
             values: last ? (_, splits) => splits.map((s) => (s === 1000 ? "1k" : String(s))) : () => [],
           },

@@ -1,11 +1,13 @@
 import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import type uPlot from "uplot";
+import { useSettings } from "../app/settings";
 import { useDrag } from "../lib/drag";
 import { tidy } from "../lib/quantity";
 import { painted } from "../lib/traced";
 import { flagsOf, type Flag } from "../lib/tuning";
 import { useDocument, useEvaluation, usePart, useProblem, useWorkbench } from "../workbench/context";
-import { saveCsv, savePng, saveSvg } from "./save";
+import { saveCsv, savePng } from "./save";
+import { saveSvg } from "./Drawn";
 import { Lane, type Mark } from "./Lane";
 import { LANES } from "./specs";
 
@@ -22,7 +24,8 @@ export function Lanes() {
   const xmax = usePart(
     (b) => b.revisions.find((r) => r.letter === b.current)?.document.woofer.xmax_mm ?? undefined,
   );
-  const [folded, setFolded] = useState<string[]>(LANES.filter((l) => l.folded).map((l) => l.id));
+  const { system } = useSettings();
+  const [folded, setFolded] = useState<string[]>(LANES.metric.filter((l) => l.folded).map((l) => l.id));
   const [cursor, setCursor] = useState<number | null>(null);
   const [frame, setFrame] = useState<{ left: number; width: number } | null>(null);
   const plots = useRef(new Map<string, uPlot>());
@@ -58,7 +61,7 @@ export function Lanes() {
       </div>
     );
   }
-  const lanes = LANES.filter((l) => curves.some((c) => l.values(c.evaluation).length > 0));
+  const lanes = LANES[system].filter((l) => curves.some((c) => l.values(c.evaluation).length > 0));
   const open = lanes.filter((l) => !folded.includes(l.id));
   const frequency = cursor === null ? undefined : evaluation.curves.frequency_hz[cursor];
 
@@ -90,7 +93,7 @@ export function Lanes() {
           <button
             type="button"
             className="hover:text-ink"
-            onClick={() => saveSvg(plots.current, open, curves, name)}
+            onClick={() => saveSvg({ plots: plots.current, lanes: open, curves, xmax }, name)}
           >
             Save SVG
           </button>

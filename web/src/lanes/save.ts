@@ -2,7 +2,7 @@ import type uPlot from "uplot";
 import type { Curve } from "../workbench/workbench";
 import type { LaneSpec } from "./specs";
 import { csv, download, downloadText, fileName } from "../lib/download";
-import { colour, look } from "./style";
+import { colour } from "./style";
 
 /** The open lanes, one under the other, as a picture. */
 export function savePng(plots: Map<string, uPlot>, lanes: LaneSpec[]) {
@@ -63,53 +63,4 @@ export function saveCsv(curves: Curve[], name: string) {
     "text/csv",
     `${fileName(name || "curves")}.csv`,
   );
-}
-
-const [W, AXIS, TITLE, HIGH_LANE] = [720, 44, 18, 90];
-const TICKS = [10, 20, 30, 50, 100, 200, 300, 500, 1000];
-
-/** The open lanes as a drawing: each curve with its revision's letter, each lane in the scale it has on the page. */
-export function saveSvg(plots: Map<string, uPlot>, lanes: LaneSpec[], curves: Curve[], name: string) {
-  const x = (f: number) => AXIS + (Math.log(f / 10) / Math.log(100)) * (W - AXIS - 24);
-  const parts: string[] = [];
-  const under = curves.filter((c) => !c.current && !c.ghost);
-  let top = 0;
-  for (const lane of lanes) {
-    const scale = plots.get(lane.id)?.scales.y;
-    const [low, high] = [scale?.min ?? 0, scale?.max ?? 1];
-    const height = HIGH_LANE * lane.weight;
-    const from = top + TITLE;
-    const y = (v: number) =>
-      from + height - ((Math.min(Math.max(v, low), high) - low) / (high - low)) * height;
-    parts.push(
-      `<text x="${AXIS}" y="${top + 13}" font-weight="600" font-size="12">${lane.title}, ${lane.unit}</text>`,
-      `<rect x="${AXIS}" y="${from}" width="${W - AXIS - 24}" height="${height}" fill="none" stroke="${colour("--rule")}"/>`,
-      ...TICKS.map(
-        (f) => `<path d="M${x(f)} ${from}v${height}" stroke="${colour("--rule")}" stroke-width="0.6"/>`,
-      ),
-      `<text x="${AXIS - 4}" y="${from + 10}" text-anchor="end" font-size="10">${high.toPrecision(3)}</text>`,
-      `<text x="${AXIS - 4}" y="${from + height}" text-anchor="end" font-size="10">${low.toPrecision(3)}</text>`,
-    );
-    for (const c of curves.filter((c) => !c.ghost)) {
-      const style = look(under.indexOf(c), c.current);
-      const points = c.evaluation.curves.frequency_hz
-        .map((f, i) => [f, lane.values(c.evaluation)[i]] as const)
-        .filter(
-          (p): p is readonly [number, number] => typeof p[1] === "number" && p[0] >= 10 && p[0] <= 1000,
-        );
-      const last = points.at(-1);
-      if (!last) continue;
-      const path = points.map(([f, v]) => `${x(f).toFixed(1)} ${y(v).toFixed(1)}`).join("L");
-      parts.push(
-        `<path d="M${path}" fill="none" stroke="${colour(style.colour)}" stroke-width="${style.width}" stroke-dasharray="${style.dash.join(" ")}"/>`,
-        `<text x="${x(last[0]) + 4}" y="${y(last[1]) + 4}" font-size="10">${c.letter}</text>`,
-      );
-    }
-    top = from + height + 6;
-  }
-  const ticks = TICKS.map(
-    (f) => `<text x="${x(f)}" y="${top + 10}" text-anchor="middle" font-size="10">${f}</text>`,
-  );
-  const text = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${W} ${top + 18}" width="${W}" height="${top + 18}" font-family="Instrument Sans, Helvetica, Arial, sans-serif" fill="${colour("--ink")}"><rect width="100%" height="100%" fill="${colour("--panel")}"/>${parts.join("")}${ticks.join("")}<text x="${W - 20}" y="${top + 10}" font-size="10">Hz</text></svg>`;
-  downloadText(text, "image/svg+xml", `${fileName(name || "lanes")}.svg`);
 }

@@ -1,8 +1,11 @@
 // The lanes: what each shows, how it is scaled and what it must stay out of.
 
 import type { Evaluation } from "../api/client";
+import { levels } from "../lib/axis";
+import { inSystem, tidy, type System } from "../lib/quantity";
 
-export type Limit = { value: number; label: string };
+/** A limit with what stands before and behind its value. */
+export type Limit = { value: number; words: string; more?: string };
 
 export type LaneSpec = {
   id: string;
@@ -41,7 +44,7 @@ function nearFields(e: Evaluation): { name: string; values: (number | null)[] }[
     : openings;
 }
 
-export const LANES: LaneSpec[] = [
+const METRIC: LaneSpec[] = [
   {
     id: "level",
     title: "Level",
@@ -49,33 +52,30 @@ export const LANES: LaneSpec[] = [
     help: "Sound pressure at the distance and in the solid angle chosen above. The hatched ground is out of reach: there the woofer, the port or the amplifier is at its limit.",
     weight: 2.1,
     values: (e) => e.curves.level_db,
-    scale: (highest) => {
-      const top = Math.ceil((highest + 1) / 5) * 5;
-      return [top - 40, top];
-    },
+    scale: (highest) => levels(highest, 40),
     digits: 1,
   },
   {
     id: "stroke",
     title: "Cone stroke",
-    unit: "mm",
+    unit: "travel",
     help: "How far the cone moves from rest, one way, at this drive.",
     weight: 1,
     values: (e) => e.curves.cone_stroke_mm,
-    limit: (_, xmax) => (xmax === undefined ? undefined : { value: xmax, label: `stroke limit ${xmax}` }),
+    limit: (_, xmax) => (xmax === undefined ? undefined : { value: xmax, words: "stroke limit" }),
     scale: fromZero(1.9),
     digits: 2,
   },
   {
     id: "radiator",
     title: "Radiator stroke",
-    unit: "mm",
+    unit: "travel",
     help: "How far the passive radiators move from rest, one way, at this drive.",
     weight: 1,
     values: (e) => e.curves.radiator_stroke_mm,
     limit: (e) => {
       const value = e.summary.radiator_limit_mm;
-      return value ? { value, label: `radiator limit ${value}` } : undefined;
+      return value ? { value, words: "radiator limit" } : undefined;
     },
     scale: fromZero(1.9),
     digits: 2,
@@ -98,8 +98,8 @@ export const LANES: LaneSpec[] = [
       const value = Math.min(...limits);
       const port = e.ports[0];
       if (port && port.air_limit_m_per_s !== port.quiet_speed_m_per_s)
-        return { value, label: `the brief allows ${value}` };
-      return { value, label: `quiet limit ${value} (${value > 20 ? "flared" : "straight"} ends)` };
+        return { value, words: "the brief allows" };
+      return { value, words: "quiet limit", more: ` (${value > 20 ? "flared" : "straight"} ends)` };
     },
     scale: fromZero(1.9),
     digits: 1,
@@ -134,10 +134,7 @@ export const LANES: LaneSpec[] = [
     values: (e) => nearFields(e)[0]?.values ?? [],
     named: (e) => nearFields(e)[0]?.name,
     others: (e) => nearFields(e).slice(1),
-    scale: (highest) => {
-      const top = Math.ceil((highest + 1) / 5) * 5;
-      return [top - 50, top];
-    },
+    scale: (highest) => levels(highest, 50),
     digits: 1,
   },
   {
@@ -174,6 +171,32 @@ export const LANES: LaneSpec[] = [
     digits: 2,
   },
 ];
+
+/** A lane as a system of units tells it. */
+function told(spec: LaneSpec, system: System): LaneSpec {
+  const { times, unit } = inSystem(spec.unit, system);
+  if (times === 1) return { ...spec, unit };
+  const each = (values: (number | null)[]) => values.map((v) => (v === null ? null : v * times));
+  return {
+    ...spec,
+    unit,
+    values: (e) => each(spec.values(e)),
+    limit: (e, xmax) => {
+      const limit = spec.limit?.(e, xmax);
+      return limit && { ...limit, value: limit.value * times };
+    },
+    digits: spec.digits + 1,
+  };
+}
+
+/** The lanes as each system tells them. */
+export const LANES: Record<System, LaneSpec[]> = {
+  metric: METRIC.map((spec) => told(spec, "metric")),
+  inch: METRIC.map((spec) => told(spec, "inch")),
+};
+
+/** A limit in words. */
+export const limitWords = ({ value, words, more = "" }: Limit) => `${words} ${tidy(value, 3)}${more}`;
 
 /** What rules the highest level, in words. */
 export const RULED_BY: Record<string, string> = {

@@ -154,6 +154,22 @@ export function tidy(value: number, digits = 4): string {
   return String(Number(value.toPrecision(digits)));
 }
 
+const INCH: Record<string, { times: number; unit: string }> = {
+  travel: { times: 1 / 25.4, unit: "in" },
+  mm: { times: 1 / 25.4, unit: "in" },
+  L: { times: 1 / 28.316846592, unit: "ft3" },
+  cm2: { times: 1 / 6.4516, unit: "in2" },
+  mm2: { times: 1 / 645.16, unit: "in2" },
+  m: { times: 1 / 0.3048, unit: "ft" },
+  kg: { times: 1 / 0.45359237, unit: "lb" },
+};
+
+/** What values of a unit are multiplied by to be told in a system, and the unit they are told in. */
+export function inSystem(unit: string, system: System): { times: number; unit: string } {
+  const inch = system === "inch" ? INCH[unit] : undefined;
+  return inch ?? { times: 1, unit: unit === "travel" ? "mm" : unit };
+}
+
 /** How a value of the document is shown: its text and unit in the chosen system. Millimetres that a cone travels are "travel". */
 export function show(
   value: number,
@@ -161,15 +177,10 @@ export function show(
   system: System,
   digits = 4,
 ): { text: string; unit: string } {
-  if (system === "inch") {
-    if (unit === "travel") return { text: (value / 25.4).toFixed(3), unit: "in" };
-    if (unit === "mm") return { text: inchFraction(value / 25.4), unit: "in" };
-    if (unit === "L") return { text: tidy(value / 28.316846592, 3), unit: "ft3" };
-    if (unit === "cm2") return { text: tidy(value / 6.4516, 3), unit: "in2" };
-    if (unit === "m") return { text: tidy(value / 0.3048, 3), unit: "ft" };
-    if (unit === "kg") return { text: tidy(value / 0.45359237, 3), unit: "lb" };
-  }
-  return { text: tidy(value, digits), unit: unit === "travel" ? "mm" : unit };
+  const { times, unit: told } = inSystem(unit, system);
+  if (told === unit || system === "metric") return { text: tidy(value, digits), unit: told };
+  const inches = unit === "travel" ? (value * times).toFixed(3) : inchFraction(value * times);
+  return { text: told === "in" ? inches : tidy(value * times, 3), unit: told };
 }
 
 /** The same in one: "95 L", "3.35 ft³". */

@@ -1,172 +1,116 @@
-import { useRef, type ReactNode } from "react";
+import type { ReactNode } from "react";
+import { useSettings } from "../app/settings";
+import { apart, axis, ground, roundUp, trace, type Axis } from "../lib/axis";
 import { useDrag } from "../lib/drag";
-import { saveDrawings, saveTable, type Cell } from "../lib/download";
-
-/** A drawing or plot with its name and what it can be saved as. */
-export function Saved({
-  title,
-  note,
-  table,
-  children,
-  className = "",
-}: {
-  title: string;
-  note?: ReactNode;
-  table?: { columns: string[]; rows: () => Cell[][] } | undefined;
-  children: ReactNode;
-  className?: string;
-}) {
-  const figure = useRef<HTMLElement>(null);
-  return (
-    <figure ref={figure} className={`m-0 ${className}`} aria-label={title}>
-      <figcaption className="flex items-baseline gap-2 pb-0.5">
-        <b className="font-display text-base font-semibold">{title}</b>
-        <span className="min-w-0 flex-1 truncate text-xs text-soft">{note}</span>
-        <button
-          type="button"
-          className="text-xs text-soft hover:text-ink"
-          aria-label={`Save ${title} as SVG`}
-          onClick={() => {
-            const drawings = figure.current?.querySelectorAll<SVGSVGElement>("svg[data-drawing]");
-            if (drawings?.length) saveDrawings(title, [...drawings]);
-          }}
-        >
-          SVG
-        </button>
-        {table && (
-          <button
-            type="button"
-            className="text-xs text-soft hover:text-ink"
-            aria-label={`Save ${title} as CSV`}
-            onClick={() => saveTable(title, table.columns, table.rows())}
-          >
-            CSV
-          </button>
-        )}
-      </figcaption>
-      {children}
-    </figure>
-  );
-}
-
-/** A table with its name, saved as CSV. */
-export function SavedTable({
-  title,
-  note,
-  columns,
-  rows,
-  children,
-}: {
-  title: string;
-  note?: ReactNode;
-  columns: string[];
-  rows: () => Cell[][];
-  children: ReactNode;
-}) {
-  return (
-    <section aria-label={title}>
-      <h2 className="flex items-baseline gap-2">
-        <span className="font-display text-base font-semibold">{title}</span>
-        <span className="min-w-0 flex-1 text-xs text-soft">{note}</span>
-        <button
-          type="button"
-          className="text-xs text-soft hover:text-ink"
-          aria-label={`Save ${title} as CSV`}
-          onClick={() => saveTable(title, columns, rows())}
-        >
-          CSV
-        </button>
-      </h2>
-      {children}
-    </section>
-  );
-}
+import { inSystem, printUnit, tidy } from "../lib/quantity";
 
 export type PlotCurve = {
-  values: (number | null | undefined)[];
-  colour?: string;
-  dash?: string;
-  label?: string;
+  values: readonly (number | null | undefined)[];
+  /** Its own places along the axis, where they are not the plot's. */
+  x?: readonly number[] | undefined;
+  colour?: string | undefined;
+  dash?: string | undefined;
+  width?: number | undefined;
+  /** What stands at its end. */
+  letter?: string | undefined;
 };
 
+/** Where values lie in a plot: along the axis and up it. */
+export type Places = { x: Axis["at"]; y: Axis["at"]; bottom: number };
+
 type PlotProps = {
-  x: number[];
+  x: readonly number[];
+  /** Where the axis begins and ends; where `x` does if it is not said. */
+  across?: [number, number];
   curves: PlotCurve[];
   title: string;
+  /** Unit of the values: millimetres and what a cone travels are told as the page is set. */
   unit: string;
+  /** Whether the values are told in it already, to the very range. */
+  told?: boolean;
+  /** What else stands beside the unit. */
+  note?: string;
+  /** From and to in that unit; what begins at 0 ends at the next round number. */
   range: [number, number];
   width?: number;
   height?: number;
   log?: boolean;
-  logY?: boolean;
-  ticks: number[];
+  ticks: readonly number[];
+  /** What is written at the ticks; the numbers themselves if it is not said. */
+  tick?: (value: number) => string;
   showTicks?: boolean;
   xUnit?: string;
   /** From and to of ground that is good, by x. */
   good?: [number, number][];
+  /** A shaded band. */
+  band?: { x: readonly number[]; low: readonly number[]; high: readonly number[] } | undefined;
   /** Above this it is out of bounds. */
-  limit?: { value: number; label: string; line?: boolean } | undefined;
+  limit?: { value: number; label?: string; line?: boolean } | undefined;
   /** Where the present design stands. */
   at?: number | undefined;
   onPick?: (x: number) => void;
   onDone?: () => void;
   pickLabel?: string;
+  /** What lies over it. */
+  children?: (places: Places) => ReactNode;
 };
 
 const LEFT = 40;
 /** Above this is the name of the plot. */
 const TOP = 17;
 
-/** One plot as SVG; several with the same x stand over one another. */
+/** One plot as SVG; several with the same x stand over one another. What moves under a hand all day is a lane. */
 export function Plot(props: PlotProps) {
   const {
     x,
+    across = [x[0] ?? 1, x.at(-1) ?? 10],
     curves,
     title,
     unit,
-    range,
+    told: already = false,
+    note,
+    range: [from, to],
     width = 620,
     height = 104,
     log = true,
-    logY = false,
     ticks,
+    tick = String,
     showTicks = true,
     xUnit = "",
     good = [],
+    band,
     limit,
     at,
     onPick,
     onDone,
     pickLabel,
+    children,
   } = props;
-  const [low, high] = [x[0] ?? 1, x.at(-1) ?? 10];
-  const right = width - 8;
-  const share = (v: number) => (log ? Math.log(v / low) / Math.log(high / low) : (v - low) / (high - low));
-  const px = (v: number) => LEFT + share(v) * (right - LEFT);
-  const ratio = (v: number) =>
-    logY
-      ? Math.log(Math.max(v, range[0]) / range[0]) / Math.log(range[1] / range[0])
-      : (v - range[0]) / (range[1] - range[0]);
-  const py = (v: number) => TOP + (1 - Math.min(Math.max(ratio(v), 0), 1)) * (height - TOP);
-  const path = (values: PlotCurve["values"]) => {
-    let text = "";
-    let pen = false;
-    values.forEach((v, i) => {
-      const f = x[i];
-      if (typeof v !== "number" || f === undefined) {
-        pen = false;
-        return;
-      }
-      text += `${pen ? "L" : "M"}${px(f).toFixed(1)} ${py(v).toFixed(1)}`;
-      pen = true;
-    });
-    return text;
+  const { system } = useSettings();
+  const told = already ? { times: 1, unit } : inSystem(unit, system);
+  // what begins at nothing ends at a number that is round in the unit it is told in
+  const range: [number, number] =
+    from === 0 && !already ? [0, roundUp(to * told.times) / told.times] : [from, to];
+  const [low, high] = across;
+  const lettered = curves.some((c) => c.letter);
+  const right = width - (lettered ? 16 : 8);
+  const horizontal = axis(across, [LEFT, right], log);
+  const vertical = axis(range, [height, TOP]);
+  const [px, py] = [horizontal.at, vertical.at];
+  const path = (c: PlotCurve) => trace(c.x ?? x, c.values, [horizontal, vertical], across);
+  const within = (f: number) => f >= low && f <= high;
+  const held = {
+    x: band?.x.filter(within) ?? [],
+    low: band?.low.filter((_, i) => within(band.x[i] ?? NaN)) ?? [],
+    high: band?.high.filter((_, i) => within(band.x[i] ?? NaN)) ?? [],
   };
-  const pick = (event: { clientX: number }, box: DOMRect) => {
-    const t = ((event.clientX - box.left) / box.width) * width;
-    const s = Math.min(Math.max((t - LEFT) / (right - LEFT), 0), 1);
-    onPick?.(log ? low * (high / low) ** s : low + (high - low) * s);
-  };
+  const last = (c: PlotCurve) => c.values.findLast((v, i) => v !== null && within((c.x ?? x)[i] ?? NaN));
+  const ends = apart(
+    curves.map((c) => py(last(c) ?? from)),
+    11,
+  );
+  const pick = (event: { clientX: number }, box: DOMRect) =>
+    onPick?.(horizontal.back(((event.clientX - box.left) / box.width) * width));
   const drag = useDrag<DOMRect, SVGSVGElement>({
     begin: (event) => {
       const box = event.currentTarget.getBoundingClientRect();
@@ -183,7 +127,7 @@ export function Plot(props: PlotProps) {
       viewBox={`0 0 ${width} ${bottom}`}
       className={`block w-full select-none ${onPick ? "cursor-ew-resize touch-none" : ""}`}
       fontSize="10"
-      role={onPick ? "slider" : "img"}
+      role={onPick ? "slider" : children ? "group" : "img"}
       aria-label={pickLabel ?? title}
       {...(onPick && {
         tabIndex: 0,
@@ -224,13 +168,13 @@ export function Plot(props: PlotProps) {
         />
       ))}
       {ticks
-        .filter((t) => t > low && t < high)
+        .filter((t) => t >= low && t <= high)
         .map((t) => (
           <g key={t}>
             <path d={`M${px(t)} ${TOP}V${height}`} stroke="var(--rule)" strokeWidth="0.6" />
             {showTicks && px(t) < right - (xUnit ? 36 : 10) && (
               <text x={px(t)} y={height + 12} textAnchor="middle" fill="var(--soft)">
-                {t}
+                {tick(t)}
               </text>
             )}
           </g>
@@ -241,10 +185,10 @@ export function Plot(props: PlotProps) {
         </text>
       )}
       <text x={LEFT - 4} y={TOP + 8} textAnchor="end" fill="var(--soft)">
-        {range[1]}
+        {tidy(range[1] * told.times, 3)}
       </text>
       <text x={LEFT - 4} y={height} textAnchor="end" fill="var(--soft)">
-        {range[0]}
+        {tidy(range[0] * told.times, 3)}
       </text>
       {limit && limit.value < range[1] && (
         <g>
@@ -259,20 +203,35 @@ export function Plot(props: PlotProps) {
             />
           )}
           <path d={`M${LEFT} ${py(limit.value)}H${right}`} stroke="var(--brick)" strokeDasharray="5 3" />
-          <text x={right - 4} y={py(limit.value) - 3} textAnchor="end" fill="var(--brick)">
-            {limit.label}
-          </text>
+          {limit.label && (
+            <text x={right - 4} y={py(limit.value) - 3} textAnchor="end" fill="var(--brick)">
+              {limit.label}
+            </text>
+          )}
         </g>
       )}
-      {curves.map((c, i) => (
+      {band && (
         <path
-          key={i}
-          d={path(c.values)}
-          fill="none"
-          stroke={c.colour ?? "var(--ink)"}
-          strokeWidth="1.6"
-          strokeDasharray={c.dash}
+          d={ground(held.x, held.low, held.high, [horizontal, vertical])}
+          fill="var(--verdigris)"
+          opacity="0.22"
         />
+      )}
+      {curves.map((c, i) => (
+        <g key={i}>
+          <path
+            d={path(c)}
+            fill="none"
+            stroke={c.colour ?? "var(--ink)"}
+            strokeWidth={c.width ?? 1.6}
+            strokeDasharray={c.dash}
+          />
+          {c.letter && ends[i] !== undefined && (
+            <text x={right + 4} y={ends[i] + 4} fill={c.colour ?? "var(--ink)"}>
+              {c.letter}
+            </text>
+          )}
+        </g>
       ))}
       {at !== undefined && at >= low && at <= high && (
         <path d={`M${px(at)} ${TOP}V${height}`} stroke="var(--oak)" strokeWidth="1.6" />
@@ -281,17 +240,10 @@ export function Plot(props: PlotProps) {
         {title}
         <tspan fill="var(--soft)" fontWeight="400">
           {" "}
-          {unit}
+          {[printUnit(told.unit), note].filter(Boolean).join(" ")}
         </tspan>
       </text>
+      {children?.({ x: px, y: py, bottom: height })}
     </svg>
   );
-}
-
-/** A round number above a value: 1, 1.5, 2, 3, 5 or 7.5 times a power of ten. */
-export function roundUp(value: number): number {
-  if (!(value > 0)) return 1;
-  const power = 10 ** Math.floor(Math.log10(value));
-  const step = [1, 1.5, 2, 3, 5, 7.5, 10].find((s) => s * power >= value * 0.999) ?? 10;
-  return Number((step * power).toPrecision(3));
 }

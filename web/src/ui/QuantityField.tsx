@@ -1,6 +1,6 @@
 import { useId, useRef, useState, type KeyboardEvent } from "react";
 import { useSettings } from "../app/settings";
-import { nudge, printUnit, read, show } from "../lib/quantity";
+import { inSystem, nudge, printUnit, read, show } from "../lib/quantity";
 import { Tip } from "./Tip";
 
 type Props = {
@@ -31,7 +31,8 @@ export function QuantityField(props: Props) {
   const { label, help, unit, value, empty, optional, min, max, whole, large, problem, pointer } = props;
   const { system } = useSettings();
   const id = useId();
-  const shown = value === undefined ? { text: "", unit } : show(value, unit, system);
+  const shown =
+    value === undefined ? { text: "", unit: inSystem(unit, system).unit } : show(value, unit, system);
   const [typed, setTyped] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const [reading, setReading] = useState<string | null>(null);

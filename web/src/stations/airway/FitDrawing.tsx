@@ -1,7 +1,7 @@
 import type { PortDesign } from "../../api/client";
 import { useSettings } from "../../app/settings";
 import { show } from "../../lib/quantity";
-import { Saved } from "../../ui/Plot";
+import { Saved } from "../../ui/Saved";
 
 const H = 190;
 

@@ -1,6 +1,6 @@
 import type { RadiatorDesign } from "../../api/client";
 import { tidy } from "../../lib/quantity";
-import { SavedTable } from "../../ui/Plot";
+import { SavedTable } from "../../ui/Saved";
 import { Button } from "../../ui/Button";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { at } from "../../lib/pointer";

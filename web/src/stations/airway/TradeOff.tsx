@@ -1,9 +1,10 @@
 import { useRef } from "react";
 import type { PortDesign, Trade } from "../../api/client";
-import { useSettings } from "../../app/settings";
-import { tidy } from "../../lib/quantity";
+import { useSettings, useSize } from "../../app/settings";
+import { inSystem, printUnit, tidy } from "../../lib/quantity";
 import { at } from "../../lib/pointer";
-import { Plot, roundUp, Saved } from "../../ui/Plot";
+import { Plot } from "../../ui/Plot";
+import { Saved } from "../../ui/Saved";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 import { plain } from "../../lib/said";
 
@@ -14,7 +15,7 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
   const workbench = useWorkbench();
   const document = useDocument();
   const evaluation = useEvaluation();
-  const { system } = useSettings();
+  const size = useSize();
   // while it is pulled at, the curve stays the one that was taken hold of
   const held = useRef<Trade | null>(null);
   const shown = held.current ?? trade;
@@ -42,16 +43,18 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
     if (last && shown.fits[i - 1]) last[1] = a;
     else good.push([a, a]);
   });
-  const most = (...lists: (number | null)[][]) => roundUp(Math.max(1e-6, ...lists.flat().map((v) => v ?? 0)));
+  const most = (...lists: (number | null)[][]) => Math.max(1e-6, ...lists.flat().map((v) => v ?? 0));
   const limit = port.air?.limit_m_per_s ?? 17;
-  const inch = system === "inch";
-  const length = shown.length_mm.map((v) => (v === null ? null : inch ? v / 25.4 : v));
-  const room = inch ? port.fit.room_mm / 25.4 : port.fit.room_mm;
+  const room = port.fit.room_mm;
+  const { system } = useSettings();
+  const areas = inSystem("cm2", system);
   const common = {
     width: 380,
     height: 118,
     x: shown.area_cm2,
-    ticks: TICKS,
+    // round in the unit they are told in
+    ticks: TICKS.map((t) => t / areas.times),
+    tick: (cm2: number) => tidy(cm2 * areas.times, 2),
     good,
     at: area,
     onPick: pick,
@@ -96,17 +99,18 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
         <Plot
           {...common}
           title="Length"
-          unit={inch ? "in" : "mm"}
-          range={[0, top(roundUp(room * 3), length)]}
-          curves={[{ values: length }]}
-          limit={{ value: room, label: `room for ${tidy(room, 3)}`, line: true }}
+          unit="mm"
+          range={[0, top(room * 3, shown.length_mm)]}
+          curves={[{ values: shown.length_mm }]}
+          limit={{ value: room, label: `room for ${size(room, "mm")}`, line: true }}
           pickLabel="Area of the port, by its length"
         />
         <Plot
           {...common}
           title="Air speed"
-          unit="m/s at this drive; dashed at most"
-          range={[0, top(roundUp(limit * 3), shown.air_speed_m_per_s, shown.most_air_speed_m_per_s)]}
+          unit="m/s"
+          note="at this drive; dashed at most"
+          range={[0, top(limit * 3, shown.air_speed_m_per_s, shown.most_air_speed_m_per_s)]}
           curves={[
             { values: shown.air_speed_m_per_s },
             { values: shown.most_air_speed_m_per_s, dash: "5 3", colour: "var(--soft)" },
@@ -120,7 +124,7 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
           unit="L"
           range={[0, most(shown.displaced_l)]}
           curves={[{ values: shown.displaced_l }]}
-          xUnit="cm²"
+          xUnit={printUnit(areas.unit)}
           pickLabel="Area of the port, by what it takes"
         />
         <Plot
@@ -129,7 +133,7 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
           unit="Hz"
           range={[0, top(3000, shown.pipe_hz)]}
           curves={[{ values: shown.pipe_hz }]}
-          xUnit="cm²"
+          xUnit={printUnit(areas.unit)}
           pickLabel="Area of the port, by its pipe resonance"
         />
       </div>

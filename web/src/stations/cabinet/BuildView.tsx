@@ -1,6 +1,6 @@
 import { useMemo, useState } from "react";
 import type { Bill, BuildStep } from "../../api/client";
-import { SavedTable } from "../../ui/Plot";
+import { SavedTable } from "../../ui/Saved";
 import { FormContext, type FormSource } from "../../ui/form";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { set } from "../../lib/pointer";

@@ -5,7 +5,7 @@ import { painted } from "../../lib/traced";
 import { printUnit, show } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
-import { Saved } from "../../ui/Plot";
+import { Saved } from "../../ui/Saved";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { Drawn } from "./Drawn";
 import { FaceDrawing } from "./FaceDrawing";

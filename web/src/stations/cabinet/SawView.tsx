@@ -1,7 +1,7 @@
 import type { Cutting } from "../../api/client";
 import { useSettings, useSize } from "../../app/settings";
 import { tidy } from "../../lib/quantity";
-import { SavedTable } from "../../ui/Plot";
+import { SavedTable } from "../../ui/Saved";
 import { Button } from "../../ui/Button";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";

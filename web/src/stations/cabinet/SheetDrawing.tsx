@@ -1,7 +1,7 @@
 import type { Stock } from "../../api/client";
 import { show } from "../../lib/quantity";
 import { useSettings, useSize } from "../../app/settings";
-import { Saved } from "../../ui/Plot";
+import { Saved } from "../../ui/Saved";
 
 const W = 560;
 

@@ -1,7 +1,9 @@
 import type { Quiet } from "../../api/client";
 import { tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
-import { Plot, Saved, SavedTable } from "../../ui/Plot";
+import { HERTZ, levels } from "../../lib/axis";
+import { Plot } from "../../ui/Plot";
+import { Saved, SavedTable } from "../../ui/Saved";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { FillLibrary } from "../enclosure/FillLibrary";
@@ -100,8 +102,7 @@ function Schools({ quiet }: { quiet: Quiet }) {
   const workbench = useWorkbench();
   const { fills } = quiet;
   if (!fills) return null;
-  const levels = fills.schools.flatMap((s) => s.level_db);
-  const top = Math.ceil((Math.max(...levels) + 1) / 5) * 5;
+  const highest = Math.max(...fills.schools.flatMap((s) => s.level_db));
   return (
     <>
       <Saved
@@ -116,8 +117,8 @@ function Schools({ quiet }: { quiet: Quiet }) {
           x={fills.frequency_hz}
           title="Level"
           unit="dB"
-          range={[top - 35, top]}
-          ticks={[20, 30, 50, 100, 200, 300]}
+          range={levels(highest, 35)}
+          ticks={HERTZ}
           xUnit="Hz"
           width={760}
           height={190}

@@ -1,5 +1,6 @@
 import { tidy } from "../../lib/quantity";
-import { Plot, Saved, SavedTable, roundUp } from "../../ui/Plot";
+import { Plot } from "../../ui/Plot";
+import { Saved, SavedTable } from "../../ui/Saved";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useQuiet } from "./useQuiet";
 import type { components } from "../../api/types";
@@ -60,7 +61,7 @@ function Chamber({ leaks, alone }: { leaks: Leaks; alone: boolean }) {
           x={gaps}
           title="Level lost"
           unit="dB"
-          range={[0, roundUp(Math.max(...leaks.rows.map((r) => r.lost_db)))]}
+          range={[0, Math.max(...leaks.rows.map((r) => r.lost_db))]}
           curves={[{ values: leaks.rows.map((r) => r.lost_db) }]}
           ticks={[1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000]}
           xUnit="mm²"

@@ -2,7 +2,7 @@ import { memo } from "react";
 import { useAnswer } from "../../api/answer";
 import { api, get, type ChamberModes, type ModePicture as Picture, type ModeRow } from "../../api/client";
 import { useDrag } from "../../lib/drag";
-import { Saved } from "../../ui/Plot";
+import { Saved } from "../../ui/Saved";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { useSize } from "../../app/settings";
 

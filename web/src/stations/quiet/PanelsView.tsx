@@ -2,7 +2,7 @@ import type { Panel, Panels } from "../../api/client";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { useSettings, useSize } from "../../app/settings";
 import { Button } from "../../ui/Button";
-import { Saved, SavedTable } from "../../ui/Plot";
+import { Saved, SavedTable } from "../../ui/Saved";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { NoCabinet } from "../enclosure/NoCabinet";

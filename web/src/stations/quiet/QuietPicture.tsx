@@ -2,7 +2,7 @@ import { useLayoutEffect, useState } from "react";
 import type { ChamberModes, ModeRow, Quiet } from "../../api/client";
 import { tidy } from "../../lib/quantity";
 import { painted } from "../../lib/traced";
-import { SavedTable } from "../../ui/Plot";
+import { SavedTable } from "../../ui/Saved";
 import { Button } from "../../ui/Button";
 import { useWorkbench } from "../../workbench/context";
 import { ModePicture } from "./ModePicture";

@@ -4,8 +4,9 @@ import { useSettings } from "../../../app/settings";
 import { printUnit, show, tidy } from "../../../lib/quantity";
 import { look } from "../../../lanes/style";
 import { useBuild, useDocument } from "../../../workbench/context";
-import { Saved, SavedTable } from "../../../ui/Plot";
-import { MiniLane, type MiniCurve } from "../MiniLane";
+import { Saved, SavedTable } from "../../../ui/Saved";
+import { HERTZ, levels } from "../../../lib/axis";
+import { Plot, type PlotCurve } from "../../../ui/Plot";
 import { better, LINES } from "./lines";
 
 /** All revisions side by side: figures with better and worse, lanes overlaid, and how far the one being edited may be off. */
@@ -15,18 +16,19 @@ export function CompareView() {
   const open = bench.revisions.filter((r) => r.evaluation);
   const current = open.findIndex((r) => r.letter === bench.current);
   const band = useBand();
-  const curves = (of: (e: Evaluation) => (number | null)[]): MiniCurve[] =>
+  const curves = (of: (e: Evaluation) => (number | null)[]): PlotCurve[] =>
     open.map((r) => {
       const style = look(
         open.filter((o) => o.letter !== bench.current).indexOf(r),
         r.letter === bench.current,
       );
       return {
-        frequency: r.evaluation?.curves.frequency_hz ?? [],
+        x: r.evaluation?.curves.frequency_hz ?? [],
         values: r.evaluation ? of(r.evaluation) : [],
         colour: `var(${style.colour})`,
-        ...(style.dash.length && { dash: style.dash.join(" ") }),
+        dash: style.dash.join(" ") || undefined,
         width: style.width,
+        letter: r.letter,
       };
     });
   const most = (of: (e: Evaluation) => (number | null)[]) =>
@@ -40,7 +42,6 @@ export function CompareView() {
           : [],
       ),
     );
-  const top = Math.ceil((most((e) => e.curves.level_db) + 1) / 5) * 5;
   const xmax = open[current]?.document.woofer.xmax_mm;
   return (
     <section
@@ -136,13 +137,17 @@ export function CompareView() {
             ]),
         }}
       >
-        <MiniLane
+        <Plot
+          {...SMALL}
           title="Level"
           unit="dB"
-          range={[top - 40, top]}
-          height={110}
+          range={levels(
+            most((e) => e.curves.level_db),
+            40,
+          )}
+          height={140}
           curves={curves((e) => e.curves.level_db)}
-          band={band && { frequency: band.frequency_hz, low: band.low_db, high: band.high_db }}
+          band={band && { x: band.frequency_hz, low: band.low_db, high: band.high_db }}
         />
         {band && (
           <p className="text-xs text-soft" data-testid="band">
@@ -155,39 +160,38 @@ export function CompareView() {
             .
           </p>
         )}
-        <MiniLane
+        <Plot
+          {...SMALL}
           title="Cone stroke"
-          unit="mm"
+          unit="travel"
           range={[
             0,
-            round(
-              Math.min(
-                most((e) => e.curves.cone_stroke_mm),
-                (xmax ?? 20) * 2,
-              ),
+            Math.min(
+              most((e) => e.curves.cone_stroke_mm),
+              (xmax ?? 20) * 2,
             ),
           ]}
-          limit={xmax ?? undefined}
+          limit={xmax ? { value: xmax, line: true } : undefined}
           curves={curves((e) => e.curves.cone_stroke_mm)}
         />
-        <MiniLane
+        <Plot
+          {...SMALL}
           title="Group delay"
           unit="ms"
           range={[
             0,
-            round(
-              Math.min(
-                most((e) => e.curves.group_delay_ms),
-                80,
-              ),
+            Math.min(
+              most((e) => e.curves.group_delay_ms),
+              80,
             ),
           ]}
           curves={curves((e) => e.curves.group_delay_ms)}
         />
-        <MiniLane
+        <Plot
+          {...SMALL}
           title="Impedance"
-          unit="Ω"
-          range={[0, round(most((e) => e.curves.impedance_ohm))]}
+          unit="ohm"
+          range={[0, most((e) => e.curves.impedance_ohm)]}
           curves={curves((e) => e.curves.impedance_ohm)}
         />
       </Saved>
@@ -202,7 +206,8 @@ const CURVES: [string, (e: Evaluation) => (number | null)[]][] = [
   ["impedance_ohm", (e) => e.curves.impedance_ohm],
 ];
 
-const round = (v: number) => Number((Math.ceil(v * 10.5) / 10).toPrecision(2));
+/** What the plots at the side have in common: one frequency axis, each curve on its own frequencies. */
+const SMALL = { x: [], across: [10, 300] as [number, number], ticks: HERTZ, xUnit: "Hz", width: 330 };
 
 /** The tolerance band of the revision being edited. */
 function useBand(): Band | undefined {

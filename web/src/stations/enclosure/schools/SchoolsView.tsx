@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useAnswer } from "../../../api/answer";
-import { api, get, Refused, type Evaluation, type Suggestion } from "../../../api/client";
+import { api, get, Refused, type Suggestion } from "../../../api/client";
 import { families } from "../../../api/queries";
 import { useSize } from "../../../app/settings";
 import { tidy } from "../../../lib/quantity";
@@ -10,7 +10,8 @@ import { Button } from "../../../ui/Button";
 import { Select } from "../../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../../workbench/context";
 import { FamilyMark } from "../FamilyMark";
-import { MiniLane } from "../MiniLane";
+import { HERTZ, levels } from "../../../lib/axis";
+import { Plot } from "../../../ui/Plot";
 import { Say } from "../../../ui/Say";
 
 /** The first of each main family, for a first look. */
@@ -92,11 +93,10 @@ function School({ suggestion }: { suggestion: Suggestion }) {
     }
   };
   const level = found?.curves.level_db ?? [];
-  const top = Math.ceil((Math.max(...level.slice(0, 300), 60) + 1) / 5) * 5;
   const litres = found?.summary.chambers.reduce((sum, c) => sum + c.net_l, 0);
-  const delay = found ? Math.max(...within(found, found.curves.group_delay_ms, 20, 200)) : undefined;
+  const delay = found?.summary.compared.delay_ms;
   const port = found?.ports[0];
-  const stroke = found ? Math.max(...within(found, found.curves.cone_stroke_mm, 20, 200)) : undefined;
+  const stroke = found?.summary.compared.stroke_mm;
   return (
     <li
       className={`flex flex-col gap-1 border border-rule p-2 ${enclosure ? "" : "opacity-70"}`}
@@ -111,23 +111,24 @@ function School({ suggestion }: { suggestion: Suggestion }) {
       </p>
       {enclosure ? (
         <>
-          <MiniLane
+          <Plot
             title="Level"
             unit="dB"
-            range={[top - 35, top]}
+            x={found?.curves.frequency_hz ?? []}
+            across={[10, 300]}
+            ticks={HERTZ}
+            xUnit="Hz"
+            width={330}
+            range={levels(Math.max(...level.slice(0, 300), 60), 35)}
             curves={[
-              ...(now
-                ? [
-                    {
-                      values: now.curves.level_db,
-                      frequency: now.curves.frequency_hz,
-                      colour: "var(--soft)",
-                      dash: "3 3",
-                      width: 1,
-                    },
-                  ]
-                : []),
-              { values: level, frequency: found?.curves.frequency_hz ?? [] },
+              {
+                values: now?.curves.level_db ?? [],
+                x: now?.curves.frequency_hz,
+                colour: "var(--soft)",
+                dash: "3 3",
+                width: 1,
+              },
+              { values: level },
             ]}
           />
           <dl className="grid grid-cols-4 gap-x-2 text-xs">
@@ -157,14 +158,6 @@ function School({ suggestion }: { suggestion: Suggestion }) {
       )}
     </li>
   );
-}
-
-function within(e: Evaluation, values: number[], from: number, to: number): number[] {
-  const list = values.filter((_, i) => {
-    const f = e.curves.frequency_hz[i] ?? 0;
-    return f >= from && f <= to;
-  });
-  return list.length ? list : [0];
 }
 
 function Figure({ name, value }: { name: string; value: string }) {

@@ -1,12 +1,13 @@
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, get, Refused, type Seek, type Sought } from "../../../api/client";
-import { tidy } from "../../../lib/quantity";
+import { printUnit, show, tidy } from "../../../lib/quantity";
+import { Plot } from "../../../ui/Plot";
 import { Button } from "../../../ui/Button";
 import { Select } from "../../../ui/SchemaForm";
 import { QuantityField } from "../../../ui/QuantityField";
 import { useDocument, useEvaluation, useWorkbench } from "../../../workbench/context";
-import { useSize } from "../../../app/settings";
+import { useSettings, useSize } from "../../../app/settings";
 
 const REACH: [Seek["reach"], string, string][] = [
   ["lowest_f3", "the lowest f3", "The level never more than 2 dB proud (6 in a line)."],
@@ -202,8 +203,10 @@ function Answer({
 }) {
   const size = useSize();
   const { best, now, trades, by_length } = sought;
-  const unit = by_length ? "m" : "L";
-  const held = (v: number) => (by_length ? (v / 1000).toFixed(2) : tidy(v, 3));
+  const { system } = useSettings();
+  const told = (v: number) => (by_length ? show(v / 1000, "m", system, 3) : show(v, "L", system, 3));
+  const unit = printUnit(told(1).unit);
+  const held = (v: number) => told(v).text;
   if (!best) {
     return (
       <p role="status" className="pt-1 text-ochre">
@@ -271,72 +274,57 @@ function TradeOff({
   held: (v: number) => string;
   onTake: (t: Trade) => void;
 }) {
-  const [W, H, left, bottom] = [460, 220, 44, 28];
   const points = sought.trades.filter((t) => Number.isFinite(reached(reach, t)));
-  const xs = points.map((t) => t.held);
-  const ys = points.map((t) => reached(reach, t));
-  const [x0, x1] = [Math.min(...xs), Math.max(...xs)];
+  const [xs, ys] = [points.map((t) => t.held), points.map((t) => reached(reach, t))];
   const pad = Math.max((Math.max(...ys) - Math.min(...ys)) * 0.15, 0.5);
-  const [y0, y1] = [Math.min(...ys) - pad, Math.max(...ys) + pad];
-  const x = (v: number) => left + (Math.log(v / x0) / Math.log(x1 / x0 || 2)) * (W - left - 16);
-  const y = (v: number) => H - bottom - ((v - y0) / (y1 - y0)) * (H - bottom - 10);
   const [name, what] = AXES[reach];
+  // the rings at the ends stand inside the frame
+  const beside = 1.04;
   return (
     <figure className="mt-4">
       <figcaption className="font-display text-base font-semibold">
         What it costs: {sought.by_length ? "length" : "air"} against {name}
       </figcaption>
-      <svg
-        viewBox={`0 0 ${W} ${H}`}
-        className="w-full max-w-xl"
-        fontSize="11"
-        role="group"
-        aria-label="Trade-off"
-      >
-        <path d={`M${left} 6V${H - bottom}H${W}`} fill="none" stroke="var(--rule)" />
-        {[y0 + pad, (y0 + y1) / 2, y1 - pad].map((v) => (
-          <text key={v} x={left - 5} y={y(v) + 4} textAnchor="end" fill="var(--soft)">
-            {tidy(v, 3)}
-          </text>
-        ))}
-        <text x={left + 4} y={14} fill="var(--soft)">
-          {name} {what}
-        </text>
-        <path
-          d={`M${points.map((t) => `${x(t.held)} ${y(reached(reach, t))}`).join("L")}`}
-          fill="none"
-          stroke="var(--verdigris)"
-          strokeWidth="1.6"
-        />
-        {points.map((t, i) => (
-          <g
-            key={i}
-            role="button"
-            tabIndex={0}
-            aria-label={`${held(t.held)} ${unit}: ${name} ${tidy(reached(reach, t), 3)} ${what}; make it a revision`}
-            className="cursor-pointer"
-            onClick={() => onTake(t)}
-            onKeyDown={(e) => e.key === "Enter" && onTake(t)}
-          >
-            <circle
-              cx={x(t.held)}
-              cy={y(reached(reach, t))}
-              r="6"
-              fill="var(--panel)"
-              stroke="var(--verdigris)"
-              strokeWidth="1.6"
-            >
-              <title>{`${held(t.held)} ${unit}: ${name} ${tidy(reached(reach, t), 3)} ${what}`}</title>
-            </circle>
-            <text x={x(t.held)} y={H - 10} textAnchor="middle" fill="var(--soft)">
-              {held(t.held)}
-            </text>
-          </g>
-        ))}
-        <text x={W - 4} y={H - bottom - 5} textAnchor="end" fill="var(--soft)">
-          {unit}
-        </text>
-      </svg>
+      <div className="max-w-xl" role="group" aria-label="Trade-off">
+        <Plot
+          title={name}
+          unit={what}
+          x={xs}
+          across={[Math.min(...xs) / beside, Math.max(...xs) * beside]}
+          ticks={xs}
+          tick={held}
+          xUnit={unit}
+          width={460}
+          height={200}
+          range={[Math.min(...ys) - pad, Math.max(...ys) + pad]}
+          curves={[{ values: ys, colour: "var(--verdigris)" }]}
+        >
+          {(place) =>
+            points.map((t, i) => {
+              const words = `${held(t.held)} ${unit}: ${name} ${tidy(reached(reach, t), 3)} ${what}`;
+              return (
+                <circle
+                  key={i}
+                  role="button"
+                  tabIndex={0}
+                  aria-label={`${words}; make it a revision`}
+                  className="cursor-pointer"
+                  onClick={() => onTake(t)}
+                  onKeyDown={(e) => e.key === "Enter" && onTake(t)}
+                  cx={place.x(t.held)}
+                  cy={place.y(reached(reach, t))}
+                  r="6"
+                  fill="var(--panel)"
+                  stroke="var(--verdigris)"
+                  strokeWidth="1.6"
+                >
+                  <title>{words}</title>
+                </circle>
+              );
+            })
+          }
+        </Plot>
+      </div>
       <p className="text-xs text-soft">Each ring is a box of its own: press one to make it a revision.</p>
     </figure>
   );

@@ -13,7 +13,7 @@ import { Button } from "../../../ui/Button";
 import { useDocument } from "../../../workbench/context";
 import type { Curve } from "../../../workbench/workbench";
 
-const SHOWN = LANES.filter((l) => ["level", "stroke", "delay", "impedance"].includes(l.id));
+const SHOWN = ["level", "stroke", "delay", "impedance"];
 
 type Line = [title: string, unit: string, of: (e: Evaluation, w: Woofer) => number | null | undefined];
 
@@ -25,7 +25,7 @@ const LINES: Line[] = [
   ["Qms", "", (e) => e.summary.woofer.qms],
   ["Vas", "L", (e) => e.summary.woofer.vas_l],
   ["Sd", "cm2", (e) => e.summary.woofer.sd_cm2],
-  ["Xmax", "mm", (_, w) => w.xmax_mm],
+  ["Xmax", "travel", (_, w) => w.xmax_mm],
   ["Mms", "g", (e) => e.summary.woofer.mms_g],
   ["Bl", "T·m", (e) => e.summary.woofer.bl_t_m],
   ["level, 2.83 V", "dB", (e) => e.summary.woofer.sensitivity_db],
@@ -43,6 +43,7 @@ export function Compare({ ids, onBack }: { ids: string[]; onBack: () => void }) 
   const records = useQueries({ queries: ids.map((id) => woofer(id)) });
   const document = useDocument();
   const { system } = useSettings();
+  const lanes = LANES[system].filter((l) => SHOWN.includes(l.id));
   const sheets = records.map((r) => r.data && sheetInUse(r.data));
   const [cursor, setCursor] = useState<number | null>(null);
   const ready = sheets.every(Boolean);
@@ -112,14 +113,14 @@ export function Compare({ ids, onBack }: { ids: string[]; onBack: () => void }) 
       </div>
       <div className="flex min-h-[420px] flex-col">
         {curves.length > 0 ? (
-          SHOWN.map((spec) => (
+          lanes.map((spec) => (
             <Lane
               key={spec.id}
               spec={spec}
               curves={curves}
               xmax={undefined}
               marks={[]}
-              last={spec.id === SHOWN.at(-1)?.id}
+              last={spec.id === SHOWN.at(-1)}
               folded={false}
               onFold={() => undefined}
               cursor={cursor}

@@ -1,0 +1,82 @@
+import { useRef, type ReactNode } from "react";
+import { saveDrawings, saveTable, type Cell } from "../lib/download";
+
+/** A drawing or plot with its name and what it can be saved as. */
+export function Saved({
+  title,
+  note,
+  table,
+  children,
+  className = "",
+}: {
+  title: string;
+  note?: ReactNode;
+  table?: { columns: string[]; rows: () => Cell[][] } | undefined;
+  children: ReactNode;
+  className?: string;
+}) {
+  const figure = useRef<HTMLElement>(null);
+  return (
+    <figure ref={figure} className={`m-0 ${className}`} aria-label={title}>
+      <figcaption className="flex items-baseline gap-2 pb-0.5">
+        <b className="font-display text-base font-semibold">{title}</b>
+        <span className="min-w-0 flex-1 truncate text-xs text-soft">{note}</span>
+        <button
+          type="button"
+          className="text-xs text-soft hover:text-ink"
+          aria-label={`Save ${title} as SVG`}
+          onClick={() => {
+            const drawings = figure.current?.querySelectorAll<SVGSVGElement>("svg[data-drawing]");
+            if (drawings?.length) saveDrawings(title, [...drawings]);
+          }}
+        >
+          SVG
+        </button>
+        {table && (
+          <button
+            type="button"
+            className="text-xs text-soft hover:text-ink"
+            aria-label={`Save ${title} as CSV`}
+            onClick={() => saveTable(title, table.columns, table.rows())}
+          >
+            CSV
+          </button>
+        )}
+      </figcaption>
+      {children}
+    </figure>
+  );
+}
+
+/** A table with its name, saved as CSV. */
+export function SavedTable({
+  title,
+  note,
+  columns,
+  rows,
+  children,
+}: {
+  title: string;
+  note?: ReactNode;
+  columns: string[];
+  rows: () => Cell[][];
+  children: ReactNode;
+}) {
+  return (
+    <section aria-label={title}>
+      <h2 className="flex items-baseline gap-2">
+        <span className="font-display text-base font-semibold">{title}</span>
+        <span className="min-w-0 flex-1 text-xs text-soft">{note}</span>
+        <button
+          type="button"
+          className="text-xs text-soft hover:text-ink"
+          aria-label={`Save ${title} as CSV`}
+          onClick={() => saveTable(title, columns, rows())}
+        >
+          CSV
+        </button>
+      </h2>
+      {children}
+    </section>
+  );
+}

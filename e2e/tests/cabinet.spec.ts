@@ -32,7 +32,7 @@ test("from litres to a cut list and sheets", async ({ page }) => {
 
   // inches with what the rounding costs; the list as CSV
   await page.getByText("inch", { exact: true }).click();
-  await expect(list).toContainText("off, mm");
+  await expect(list).toContainText("off, in");
   await expect(sides).toContainText(/\d+ \d+\/\d+ in/);
   const text = await download(page, () => page.getByRole("button", { name: "Save Cut list as CSV" }).click());
   expect(text).toMatch(/^label,part,count,length_mm/);

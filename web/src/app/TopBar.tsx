@@ -4,7 +4,7 @@ import { api, get, Refused } from "../api/client";
 import { schemaAt } from "../lib/schema";
 import { look } from "../lanes/style";
 import { QuantityField } from "../ui/QuantityField";
-import { Select } from "../ui/SchemaForm";
+import { Select } from "../ui/Select";
 import { Tip } from "../ui/Tip";
 import { useCurrentPart, usePart, usePartOfDocument, useWorkbench } from "../workbench/context";
 import type { SaveState } from "../workbench/saver";

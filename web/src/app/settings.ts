@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from "react";
 import type { Text } from "../api/client";
-import { size, type System } from "../lib/quantity";
+import { show, size, type System } from "../lib/quantity";
 import { said } from "../lib/said";
 
 /** What belongs to this browser: units and theme. */
@@ -55,4 +55,11 @@ export function useSay(): (text: Text) => string {
 export function useSize(): (value: number, unit: string, digits?: number) => string {
   const { system } = useSettings();
   return (value, unit, digits) => size(value, unit, system, digits);
+}
+
+/** Says values of a unit without it, as this browser is set: for a column whose head names the unit. */
+export function useFigure(): (value: number | null | undefined, unit: string, digits?: number) => string {
+  const { system } = useSettings();
+  return (value, unit, digits = 3) =>
+    typeof value === "number" ? show(value, unit, system, digits).text : "–";
 }

@@ -159,6 +159,7 @@ const INCH: Record<string, { times: number; unit: string }> = {
   mm: { times: 1 / 25.4, unit: "in" },
   L: { times: 1 / 28.316846592, unit: "ft3" },
   cm2: { times: 1 / 6.4516, unit: "in2" },
+  cm3: { times: 1 / 16.387064, unit: "in3" },
   mm2: { times: 1 / 645.16, unit: "in2" },
   m: { times: 1 / 0.3048, unit: "ft" },
   kg: { times: 1 / 0.45359237, unit: "lb" },

@@ -35,8 +35,8 @@ type PlotProps = {
   width?: number;
   height?: number;
   log?: boolean;
+  /** Where the axis is marked: round numbers of the unit it is told in, or places of their own where `tick` says what is written. */
   ticks: readonly number[];
-  /** What is written at the ticks; the numbers themselves if it is not said. */
   tick?: (value: number) => string;
   showTicks?: boolean;
   xUnit?: string;
@@ -74,7 +74,7 @@ export function Plot(props: PlotProps) {
     height = 104,
     log = true,
     ticks,
-    tick = String,
+    tick,
     showTicks = true,
     xUnit = "",
     good = [],
@@ -108,6 +108,10 @@ export function Plot(props: PlotProps) {
   const ends = apart(
     curves.map((c) => py(last(c) ?? from)),
     11,
+  );
+  const acrossTold = inSystem(xUnit, system);
+  const marks = ticks.map((t) =>
+    tick ? { at: t, text: tick(t) } : { at: t / acrossTold.times, text: String(t) },
   );
   const pick = (event: { clientX: number }, box: DOMRect) =>
     onPick?.(horizontal.back(((event.clientX - box.left) / box.width) * width));
@@ -167,21 +171,21 @@ export function Plot(props: PlotProps) {
           opacity="0.13"
         />
       ))}
-      {ticks
-        .filter((t) => t >= low && t <= high)
-        .map((t) => (
+      {marks
+        .filter(({ at: t }) => within(t))
+        .map(({ at: t, text }) => (
           <g key={t}>
             <path d={`M${px(t)} ${TOP}V${height}`} stroke="var(--rule)" strokeWidth="0.6" />
-            {showTicks && px(t) < right - (xUnit ? 36 : 10) && (
+            {showTicks && px(t) < right - (xUnit ? 8 + 7 * printUnit(acrossTold.unit).length : 10) && (
               <text x={px(t)} y={height + 12} textAnchor="middle" fill="var(--soft)">
-                {tick(t)}
+                {text}
               </text>
             )}
           </g>
         ))}
       {showTicks && (
         <text x={right} y={height + 12} textAnchor="end" fill="var(--soft)">
-          {xUnit}
+          {printUnit(acrossTold.unit)}
         </text>
       )}
       <text x={LEFT - 4} y={TOP + 8} textAnchor="end" fill="var(--soft)">

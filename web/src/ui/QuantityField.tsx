@@ -3,13 +3,15 @@ import { useSettings } from "../app/settings";
 import { inSystem, nudge, printUnit, read, show } from "../lib/quantity";
 import { Tip } from "./Tip";
 
+/** What is taken when a field is empty: a value in the field's unit, with words behind it if any, or words alone. */
+export type Empty = string | number | { value: number; words: string };
+
 type Props = {
   label: string;
   help?: string | undefined;
   unit: string;
   value: number | undefined;
-  /** What is taken when the field is empty, in words. */
-  empty?: string | undefined;
+  empty?: Empty | undefined;
   /** Whether the field may be emptied. */
   optional?: boolean;
   min?: number | undefined;
@@ -31,6 +33,13 @@ export function QuantityField(props: Props) {
   const { label, help, unit, value, empty, optional, min, max, whole, large, problem, pointer } = props;
   const { system } = useSettings();
   const id = useId();
+  const usual = (v: number) => show(v, unit, system, 3).text;
+  const placeholder =
+    typeof empty === "number"
+      ? usual(empty)
+      : typeof empty === "object"
+        ? `${usual(empty.value)} ${empty.words}`
+        : empty;
   const shown =
     value === undefined ? { text: "", unit: inSystem(unit, system).unit } : show(value, unit, system);
   const [typed, setTyped] = useState<string | null>(null);
@@ -111,7 +120,7 @@ export function QuantityField(props: Props) {
           spellCheck={false}
           aria-invalid={message ? true : undefined}
           aria-describedby={message ? `${id}-m` : undefined}
-          placeholder={empty}
+          placeholder={placeholder}
           value={typed ?? shown.text}
           onChange={(e) => {
             setTyped(e.target.value);

@@ -75,14 +75,14 @@ fn balance(case: &Case, severity: Severity, title: &str) -> Option<Finding> {
 pub fn volume_missing(case: &Case) -> Vec<Finding> {
     let Some(ledger) = &case.ledger else { return Vec::new() };
     let missing = ledger.net_l < ledger.wanted_net_l * 0.97;
-    missing.then(|| balance(case, Severity::Broken, "Litres are missing")).flatten().into_iter().collect()
+    missing.then(|| balance(case, Severity::Broken, "Air is missing")).flatten().into_iter().collect()
 }
 
 /// The cabinet holds at least 5 % more air than the design wants.
 pub fn volume_left_over(case: &Case) -> Vec<Finding> {
     let Some(ledger) = &case.ledger else { return Vec::new() };
     let over = ledger.net_l > ledger.wanted_net_l * 1.05;
-    over.then(|| balance(case, Severity::Look, "Litres left over")).flatten().into_iter().collect()
+    over.then(|| balance(case, Severity::Look, "Air left over")).flatten().into_iter().collect()
 }
 
 /// Depth of a woofer that is deeper than the box, and what the box takes, mm.

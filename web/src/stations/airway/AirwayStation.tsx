@@ -8,6 +8,8 @@ import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 import { Steps } from "../enclosure/Telling";
 import { portName } from "./useAirway";
+import { Head, Heads, Row, Value } from "../../ui/Table";
+import { Disclosure } from "../../ui/Disclosure";
 
 /** The ports of the box, or its radiators, as fields. */
 export function AirwayStation() {
@@ -69,24 +71,16 @@ function Pipes({ pointer }: { pointer: string }) {
     return system === "inch" ? `${shown.text} ${printUnit(shown.unit)}` : tidy(mm, 4);
   };
   return (
-    <details
-      className="group border-b border-rule/70"
-      onToggle={(e) => setOpen((e.target as HTMLDetailsElement).open)}
-    >
-      <summary className="cursor-pointer list-none py-[5px] text-oak before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
-        Take a plastic pipe
-      </summary>
+    <Disclosure title="Take a plastic pipe" offers onOpen={setOpen}>
       <table className="w-full text-xs" data-testid="pipes">
-        <thead className="text-soft">
-          <tr>
-            <th className="text-left font-normal">size</th>
-            <th className="text-right font-normal">inside</th>
-            <th className="text-right font-normal">outside{system === "metric" && ", mm"}</th>
-          </tr>
-        </thead>
+        <Heads>
+          <Head left>size</Head>
+          <Head>inside</Head>
+          <Head>outside{system === "metric" && ", mm"}</Head>
+        </Heads>
         <tbody>
           {list.map((p, i) => (
-            <tr key={p.size} className="border-t border-rule/60" title={p.standard}>
+            <Row key={p.size} title={p.standard}>
               <td className="py-0.5">
                 <button
                   type="button"
@@ -108,12 +102,12 @@ function Pipes({ pointer }: { pointer: string }) {
                   <span className="block text-[10.5px] leading-tight text-soft">{p.standard}</span>
                 )}
               </td>
-              <td className="text-right font-mono">{size(p.inside_mm)}</td>
-              <td className="text-right font-mono">{size(p.outside_mm)}</td>
-            </tr>
+              <Value>{size(p.inside_mm)}</Value>
+              <Value>{size(p.outside_mm)}</Value>
+            </Row>
           ))}
         </tbody>
       </table>
-    </details>
+    </Disclosure>
   );
 }

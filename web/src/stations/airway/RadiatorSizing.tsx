@@ -1,13 +1,17 @@
+import { useFigure, useSize } from "../../app/settings";
 import type { RadiatorDesign } from "../../api/client";
 import { tidy } from "../../lib/quantity";
 import { SavedTable } from "../../ui/Saved";
 import { Button } from "../../ui/Button";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { at } from "../../lib/pointer";
+import { Head, Heads, Name, Row, Value } from "../../ui/Table";
 
 /** What the radiators must move, which size does, and the weights with the tuning of each. */
 export function RadiatorSizing({ sizing }: { sizing: RadiatorDesign }) {
   const workbench = useWorkbench();
+  const size = useSize();
+  const figure = useFigure();
   const document = useDocument();
   const now = at(document, "/enclosure/radiators/added_mass_g") ?? 0;
   const { needed_cm3: needed, can_cm3: can } = sizing;
@@ -17,17 +21,17 @@ export function RadiatorSizing({ sizing }: { sizing: RadiatorDesign }) {
       <dl className="grid grid-cols-3 gap-4" data-testid="radiator-figures">
         {(
           [
-            ["Move at this drive", `${tidy(sizing.at_drive_cm3, 3)} cm³`, "all together, one way"],
+            ["Move at this drive", size(sizing.at_drive_cm3, "cm3"), "all together, one way"],
             [
               "Must move at most",
-              needed ? `${tidy(needed, 3)} cm³` : "–",
+              needed ? size(needed, "cm3") : "–",
               needed
                 ? `near ${tidy(sizing.at_hz, 3)} Hz, where cone, coil or amplifier end`
                 : "no limits stated",
             ],
             [
               "Can move",
-              can ? `${tidy(can, 3)} cm³` : "–",
+              can ? size(can, "cm3") : "–",
               can ? (short ? `${sizing.count_needed} like these would do` : "enough") : "state their Xmax",
             ],
           ] as const
@@ -51,24 +55,20 @@ export function RadiatorSizing({ sizing }: { sizing: RadiatorDesign }) {
           rows={() => sizing.weights.map((w) => [w.title, w.mass_g, w.tuning_hz, w.stroke_mm])}
         >
           <table className="w-full text-xs">
-            <thead className="text-soft">
-              <tr>
-                <th className="text-left font-normal">screwed on</th>
-                <th className="text-right font-normal">g</th>
-                <th className="text-right font-normal">tuning, Hz</th>
-                <th className="text-right font-normal">stroke, mm</th>
-                <td />
-              </tr>
-            </thead>
+            <Heads>
+              <Head left>screwed on</Head>
+              <Head>g</Head>
+              <Head>tuning, Hz</Head>
+              <Head unit="travel">stroke</Head>
+              <td />
+            </Heads>
             <tbody className="font-mono tabular-nums">
               {sizing.weights.map((w) => (
-                <tr key={w.title} className="border-t border-rule/60">
-                  <th scope="row" className="py-0.5 text-left font-sans font-normal">
-                    {w.title}
-                  </th>
-                  <td className="text-right">{tidy(w.mass_g, 3)}</td>
-                  <td className="text-right">{tidy(w.tuning_hz, 3)}</td>
-                  <td className="text-right">{tidy(w.stroke_mm, 3)}</td>
+                <Row key={w.title}>
+                  <Name>{w.title}</Name>
+                  <Value>{tidy(w.mass_g, 3)}</Value>
+                  <Value>{tidy(w.tuning_hz, 3)}</Value>
+                  <Value>{figure(w.stroke_mm, "travel")}</Value>
                   <td className="pl-2 text-right font-sans">
                     {w.mass_g === now ? (
                       "now"
@@ -82,7 +82,7 @@ export function RadiatorSizing({ sizing }: { sizing: RadiatorDesign }) {
                       </Button>
                     )}
                   </td>
-                </tr>
+                </Row>
               ))}
             </tbody>
           </table>
@@ -102,26 +102,22 @@ export function RadiatorSizing({ sizing }: { sizing: RadiatorDesign }) {
           }
         >
           <table className="w-full text-xs">
-            <thead className="text-soft">
-              <tr>
-                <th className="text-left font-normal">size</th>
-                <th className="text-right font-normal">cm²</th>
-                <th className="text-right font-normal">one: stroke, mm</th>
-                <th className="text-right font-normal">two, mm</th>
-                <th className="text-right font-normal">one weighs, g</th>
-              </tr>
-            </thead>
+            <Heads>
+              <Head left>size</Head>
+              <Head unit="cm2">area</Head>
+              <Head unit="travel">one: stroke</Head>
+              <Head unit="travel">two</Head>
+              <Head>one weighs, g</Head>
+            </Heads>
             <tbody className="font-mono tabular-nums">
               {sizing.sizes.map((s) => (
-                <tr key={s.size_in} className="border-t border-rule/60">
-                  <th scope="row" className="py-0.5 text-left font-normal">
-                    {s.size_in} in
-                  </th>
-                  <td className="text-right">{s.sd_cm2}</td>
-                  <td className="text-right">{tidy(s.stroke_of_one_mm, 3)}</td>
-                  <td className="text-right">{tidy(s.stroke_of_two_mm, 3)}</td>
-                  <td className="text-right">{tidy(s.mass_of_one_g, 3)}</td>
-                </tr>
+                <Row key={s.size_in}>
+                  <Name>{s.size_in} in</Name>
+                  <Value>{figure(s.sd_cm2, "cm2")}</Value>
+                  <Value>{figure(s.stroke_of_one_mm, "travel")}</Value>
+                  <Value>{figure(s.stroke_of_two_mm, "travel")}</Value>
+                  <Value>{tidy(s.mass_of_one_g, 3)}</Value>
+                </Row>
               ))}
             </tbody>
           </table>

@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import type { PortDesign, Trade } from "../../api/client";
-import { useSettings, useSize } from "../../app/settings";
-import { inSystem, printUnit, tidy } from "../../lib/quantity";
+import { useSize } from "../../app/settings";
+import { tidy } from "../../lib/quantity";
 import { at } from "../../lib/pointer";
 import { Plot } from "../../ui/Plot";
 import { Saved } from "../../ui/Saved";
@@ -46,15 +46,12 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
   const most = (...lists: (number | null)[][]) => Math.max(1e-6, ...lists.flat().map((v) => v ?? 0));
   const limit = port.air?.limit_m_per_s ?? 17;
   const room = port.fit.room_mm;
-  const { system } = useSettings();
-  const areas = inSystem("cm2", system);
   const common = {
     width: 380,
     height: 118,
     x: shown.area_cm2,
-    // round in the unit they are told in
-    ticks: TICKS.map((t) => t / areas.times),
-    tick: (cm2: number) => tidy(cm2 * areas.times, 2),
+    ticks: TICKS,
+    xUnit: "cm2",
     good,
     at: area,
     onPick: pick,
@@ -124,7 +121,6 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
           unit="L"
           range={[0, most(shown.displaced_l)]}
           curves={[{ values: shown.displaced_l }]}
-          xUnit={printUnit(areas.unit)}
           pickLabel="Area of the port, by what it takes"
         />
         <Plot
@@ -133,7 +129,6 @@ export function TradeOff({ port, trade }: { port: PortDesign; trade: Trade }) {
           unit="Hz"
           range={[0, top(3000, shown.pipe_hz)]}
           curves={[{ values: shown.pipe_hz }]}
-          xUnit={printUnit(areas.unit)}
           pickLabel="Area of the port, by its pipe resonance"
         />
       </div>

@@ -4,7 +4,7 @@ import { useSay, useSettings } from "../../app/settings";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { QuantityField } from "../../ui/QuantityField";
-import { Select } from "../../ui/SchemaForm";
+import { Select } from "../../ui/Select";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 import { portName } from "./useAirway";
 import { Say } from "../../ui/Say";

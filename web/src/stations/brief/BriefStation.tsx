@@ -7,7 +7,7 @@ export function BriefStation() {
   return (
     <>
       <SchemaForm pointer="" only={["name"]} />
-      <SchemaForm pointer="/brief" assumed={{ "/brief/distance_m": "1 m" }} />
+      <SchemaForm pointer="/brief" assumed={{ "/brief/distance_m": 1 }} />
       {amplifier && (
         <p className="mt-2 border-l-2 border-ochre pl-2 text-xs text-soft">
           Amplifiers carry mains voltage: keep the case closed and unplug it before you touch a wire. Fixed

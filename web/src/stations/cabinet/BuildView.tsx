@@ -13,6 +13,7 @@ import { useBuilding } from "./useCabinet";
 import { Say } from "../../ui/Say";
 import { useSay } from "../../app/settings";
 import { plain } from "../../lib/said";
+import { Head, Heads, Row, Value } from "../../ui/Table";
 
 /** The steps of the building with what is done, and what has to be bought. */
 export function BuildView() {
@@ -158,26 +159,24 @@ function Shopping({ bill }: { bill: Bill }) {
         }
       >
         <table className="w-full text-xs" data-testid="bill">
-          <thead className="text-soft">
-            <tr>
-              <th className="text-left font-normal">what</th>
-              <th className="text-right font-normal">how much</th>
-              <th className="pl-2 text-right font-normal">each</th>
-              <th className="pl-2 text-right font-normal">together</th>
-            </tr>
-          </thead>
+          <Heads>
+            <Head left>what</Head>
+            <Head>how much</Head>
+            <Head className="pl-2">each</Head>
+            <Head className="pl-2">together</Head>
+          </Heads>
           <tbody>
             {bill.items.map((item, i) => (
-              <tr key={i} className="border-t border-rule/60 align-top">
+              <Row key={i} className="align-top">
                 <td className="py-0.5">
                   <Say text={item.what} />
                 </td>
-                <td className="text-right font-mono whitespace-nowrap tabular-nums">
+                <Value className="whitespace-nowrap">
                   <Say text={item.amount} />
-                </td>
-                <td className="pl-2 text-right font-mono tabular-nums">{money(item.each)}</td>
-                <td className="pl-2 text-right font-mono tabular-nums">{money(item.total)}</td>
-              </tr>
+                </Value>
+                <Value className="pl-2">{money(item.each)}</Value>
+                <Value className="pl-2">{money(item.total)}</Value>
+              </Row>
             ))}
             <tr className="border-t border-ink font-semibold">
               <td className="py-0.5" colSpan={3}>
@@ -186,17 +185,14 @@ function Shopping({ bill }: { bill: Bill }) {
                   <span className="font-normal text-soft"> ({bill.unpriced} without one are not in it)</span>
                 )}
               </td>
-              <td
-                className={`text-right font-mono tabular-nums ${over ? "text-brick" : ""}`}
-                data-testid="bill-total"
-              >
+              <Value className={over ? "text-brick" : ""} data-testid="bill-total">
                 {money(bill.total)}
-              </td>
+              </Value>
             </tr>
             {bill.budget != null && (
               <tr>
                 <td colSpan={3}>the brief allows</td>
-                <td className="text-right font-mono tabular-nums">{money(bill.budget)}</td>
+                <Value>{money(bill.budget)}</Value>
               </tr>
             )}
           </tbody>

@@ -1,5 +1,5 @@
 import type { Cutting } from "../../api/client";
-import { useSettings, useSize } from "../../app/settings";
+import { useFigure, useSettings, useSize } from "../../app/settings";
 import { tidy } from "../../lib/quantity";
 import { SavedTable } from "../../ui/Saved";
 import { Button } from "../../ui/Button";
@@ -10,9 +10,11 @@ import { SheetDrawing } from "./SheetDrawing";
 import { useCutting } from "./useCabinet";
 import { Say } from "../../ui/Say";
 import { plain } from "../../lib/said";
+import { Head, Heads, Row, Value } from "../../ui/Table";
 
 /** How it is sawn, the cut list and the sheets it comes from. */
 export function SawView() {
+  const figure = useFigure();
   const document = useDocument();
   const workbench = useWorkbench();
   const cutting = useCutting();
@@ -30,7 +32,7 @@ export function SawView() {
         <p className="flex flex-wrap gap-1 pb-1">
           {SHEETS.map(([length, width]) => (
             <Button key={`${length}`} onClick={() => sheet(length, width)}>
-              {length} x {width}
+              {figure(length, "mm")} x {figure(width, "mm")}
             </Button>
           ))}
         </p>
@@ -61,6 +63,7 @@ const SHEETS: [number, number][] = [
 ];
 
 function CutList({ cutting }: { cutting: Cutting }) {
+  const figure = useFigure();
   const size = useSize();
   const { system } = useSettings();
   const inch = system === "inch";
@@ -105,28 +108,25 @@ function CutList({ cutting }: { cutting: Cutting }) {
       }
     >
       <table className="w-full text-xs [&_td]:pl-2" data-testid="cut-list">
-        <thead className="text-soft">
-          <tr>
-            <th className="pr-1 text-left font-normal">letter</th>
-            <th className="text-left font-normal">part</th>
-            <th className="text-right font-normal">pieces</th>
-            <th className="text-right font-normal">length x width{inch ? "" : ", mm"}</th>
-            {inch && (
-              <th
-                className="text-right font-normal"
-                title="By how much the rounded inches are longer or shorter"
-              >
-                off, mm
-              </th>
-            )}
-            {oversize && <th className="text-right font-normal">rough, mm</th>}
-            <th className="text-right font-normal">of</th>
-            <th className="text-right font-normal">kg each</th>
-          </tr>
-        </thead>
+        <Heads>
+          <Head left className="pr-1">
+            letter
+          </Head>
+          <Head left>part</Head>
+          <Head>pieces</Head>
+          <Head {...(!inch && { unit: "mm" })}>length x width</Head>
+          {inch && (
+            <Head unit="travel" title="By how much the rounded inches are longer or shorter">
+              off
+            </Head>
+          )}
+          {oversize && <Head unit="mm">rough</Head>}
+          <Head>of</Head>
+          <Head unit="kg">each</Head>
+        </Heads>
         <tbody className="font-mono tabular-nums">
           {cutting.parts.map((p) => (
-            <tr key={p.label} className="border-t border-rule/60 align-top">
+            <Row key={p.label} className="align-top">
               <th scope="row" className="py-0.5 text-left font-display text-sm font-semibold">
                 {p.label}
               </th>
@@ -138,26 +138,26 @@ function CutList({ cutting }: { cutting: Cutting }) {
                   </span>
                 )}
               </td>
-              <td className="text-right">{p.count}</td>
-              <td className="text-right whitespace-nowrap">
+              <Value>{p.count}</Value>
+              <Value className="whitespace-nowrap">
                 {inch ? `${p.length_in} x ${p.width_in}` : `${tidy(p.length_mm, 5)} x ${tidy(p.width_mm, 5)}`}
-              </td>
+              </Value>
               {inch && (
-                <td className="text-right">
+                <Value>
                   {p.rounding_mm < 0 ? "−" : "+"}
-                  {Math.abs(p.rounding_mm).toFixed(2)}
-                </td>
+                  {figure(Math.abs(p.rounding_mm), "travel")}
+                </Value>
               )}
               {oversize && (
-                <td className="text-right whitespace-nowrap">
-                  {tidy(p.rough_length_mm, 5)} x {tidy(p.rough_width_mm, 5)}
-                </td>
+                <Value className="whitespace-nowrap">
+                  {figure(p.rough_length_mm, "mm", 5)} x {figure(p.rough_width_mm, "mm", 5)}
+                </Value>
               )}
               <td className="text-right font-sans whitespace-nowrap">
-                {tidy(p.thickness_mm, 3)} {p.board}
+                {size(p.thickness_mm, "mm")} {p.board}
               </td>
-              <td className="text-right">{p.weight_kg.toFixed(1)}</td>
-            </tr>
+              <Value>{figure(p.weight_kg, "kg", 2)}</Value>
+            </Row>
           ))}
         </tbody>
       </table>

@@ -5,6 +5,8 @@ import { useEvaluation, usePartOfDocument } from "../../workbench/context";
 import { focusField } from "../../app/focus";
 import { NoCabinet } from "./NoCabinet";
 import { Say } from "../../ui/Say";
+import { Value } from "../../ui/Table";
+import { Disclosure } from "../../ui/Disclosure";
 
 /** Every litre of the cabinet accounted for; each line leads to its cause. */
 export function AirLedger({ sizes = true }: { sizes?: boolean }) {
@@ -43,14 +45,12 @@ export function AirLedger({ sizes = true }: { sizes?: boolean }) {
                     <Say text={line.label} />
                   </button>
                 </td>
-                <td className="text-right font-mono tabular-nums">{litres(line.litres)}</td>
+                <Value>{litres(line.litres)}</Value>
               </tr>
             ))}
             <tr className="border-t border-ink font-semibold">
               <td className="py-px">net</td>
-              <td className="text-right font-mono tabular-nums" data-testid="ledger-net">
-                {litres(ledger.net_l)}
-              </td>
+              <Value data-testid="ledger-net">{litres(ledger.net_l)}</Value>
             </tr>
             <tr>
               <td className="py-px">
@@ -58,22 +58,19 @@ export function AirLedger({ sizes = true }: { sizes?: boolean }) {
                   ? "no fill, times 1"
                   : `fill, times ${ledger.fill_factor.toFixed(2)}: acts like ${litres(ledger.acts_like_l)}`}
               </td>
-              <td className="text-right font-mono tabular-nums">x {ledger.fill_factor.toFixed(2)}</td>
+              <Value>x {ledger.fill_factor.toFixed(2)}</Value>
             </tr>
             <tr className={`border-t-3 border-double border-ink font-semibold ${verdict}`}>
               <td className="py-px">wanted</td>
-              <td className="text-right font-mono tabular-nums">{litres(ledger.wanted_net_l)}</td>
+              <Value>{litres(ledger.wanted_net_l)}</Value>
             </tr>
           </tbody>
         </table>
       )}
       {sizes && (
-        <details className="group border-b border-rule/70">
-          <summary className="cursor-pointer list-none py-[5px] text-soft before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
-            Cabinet sizes
-          </summary>
+        <Disclosure title="Cabinet sizes">
           <SchemaForm pointer="/cabinet" />
-        </details>
+        </Disclosure>
       )}
     </section>
   );

@@ -21,6 +21,7 @@ import { FillLibrary } from "./FillLibrary";
 import { Section } from "./section/Section";
 import { Steps, Telling } from "./Telling";
 import { Say } from "../../ui/Say";
+import { Disclosure } from "../../ui/Disclosure";
 
 const AMPLIFIER_SIDE = ["source", "air"];
 
@@ -53,14 +54,9 @@ export function BoxStation() {
       <Section />
       <AirLedger />
       <FillLibrary />
-      <details className="group mt-1 border-b border-rule/70">
-        <summary className="cursor-pointer list-none py-[5px] text-soft before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
-          Amplifier side and air
-        </summary>
-        <div className="border-l-2 border-rule pb-1 pl-2">
-          <SchemaForm pointer="" only={AMPLIFIER_SIDE} />
-        </div>
-      </details>
+      <Disclosure title="Amplifier side and air" indented>
+        <SchemaForm pointer="" only={AMPLIFIER_SIDE} />
+      </Disclosure>
     </>
   );
 }
@@ -144,10 +140,7 @@ function Starts({ suggestions }: { suggestions: Suggestion[] }) {
   const own = suggestions.filter((s) => s.enclosure?.family === family || s.id.startsWith(`${family}_`));
   if (!own.length) return null;
   return (
-    <details className="group border-b border-rule/70">
-      <summary className="cursor-pointer list-none py-[5px] text-oak before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
-        Suggest a start for this woofer
-      </summary>
+    <Disclosure title="Suggest a start for this woofer" offers>
       <ul className="space-y-1 pb-2">
         {own.map((s) => (
           <li key={s.id} className="flex items-baseline gap-2">
@@ -165,6 +158,6 @@ function Starts({ suggestions }: { suggestions: Suggestion[] }) {
           </li>
         ))}
       </ul>
-    </details>
+    </Disclosure>
   );
 }

@@ -12,6 +12,7 @@ import { liningSeed, useQuiet } from "./useQuiet";
 import { Say } from "../../ui/Say";
 import { lowered, plain } from "../../lib/said";
 import { useSay, useSize } from "../../app/settings";
+import { Head, Heads, Name, Row, Value } from "../../ui/Table";
 
 const DASH = ["", "7 4", "2 3", "9 3 2 3"];
 const INK = ["--ink", "--verdigris", "--oak", "--brick"];
@@ -120,8 +121,8 @@ function Schools({ quiet }: { quiet: Quiet }) {
           range={levels(highest, 35)}
           ticks={HERTZ}
           xUnit="Hz"
-          width={760}
-          height={190}
+          width={600}
+          height={160}
           curves={fills.schools.map((s, i) => ({
             values: s.level_db,
             colour: `var(${INK[i] ?? "--ink"})`,
@@ -144,21 +145,19 @@ function Schools({ quiet }: { quiet: Quiet }) {
         }
       >
         <table className="w-full text-xs" data-testid="fill-schools">
-          <thead className="text-soft">
-            <tr>
-              <th className="text-left font-normal">school</th>
-              <th className="text-right font-normal">to buy, g</th>
-              <th className="text-right font-normal">acts larger, %</th>
-              <th className="text-right font-normal">{fills.now.figure_title}</th>
-              <th className="text-right font-normal">f3, Hz</th>
-              <th className="text-right font-normal">worst wave, dB</th>
-              <td />
-            </tr>
-          </thead>
+          <Heads>
+            <Head left>school</Head>
+            <Head>to buy, g</Head>
+            <Head>acts larger, %</Head>
+            <Head>{fills.now.figure_title}</Head>
+            <Head>f3, Hz</Head>
+            <Head>worst wave, dB</Head>
+            <td />
+          </Heads>
           <tbody className="font-mono tabular-nums">
             {fills.schools.map((s, i) => (
-              <tr key={s.id} className="border-t border-rule/60">
-                <th scope="row" className="py-1 text-left font-sans font-normal">
+              <Row key={s.id}>
+                <Name className="py-1">
                   <svg viewBox="0 0 26 6" className="mr-1.5 inline-block w-6" aria-hidden>
                     <path
                       d="M0 3H26"
@@ -168,14 +167,12 @@ function Schools({ quiet }: { quiet: Quiet }) {
                     />
                   </svg>
                   <Say text={s.title} />
-                </th>
-                <td className="text-right">{tidy(s.grams, 3)}</td>
-                <td className="text-right">{more(s.acts_larger_by)}</td>
-                <td className="text-right">{tidy(s.figure, 3)}</td>
-                <td className="text-right">{s.f3_hz ? tidy(s.f3_hz, 3) : "–"}</td>
-                <td className="text-right">
-                  {s.wave_db === undefined || s.wave_db === null ? "–" : s.wave_db.toFixed(1)}
-                </td>
+                </Name>
+                <Value>{tidy(s.grams, 3)}</Value>
+                <Value>{more(s.acts_larger_by)}</Value>
+                <Value>{tidy(s.figure, 3)}</Value>
+                <Value>{s.f3_hz ? tidy(s.f3_hz, 3) : "–"}</Value>
+                <Value>{s.wave_db === undefined || s.wave_db === null ? "–" : s.wave_db.toFixed(1)}</Value>
                 <td className="pl-2 text-right font-sans">
                   <Button
                     look="action"
@@ -186,7 +183,7 @@ function Schools({ quiet }: { quiet: Quiet }) {
                     take
                   </Button>
                 </td>
-              </tr>
+              </Row>
             ))}
           </tbody>
         </table>

@@ -5,7 +5,8 @@ import { SchemaForm } from "../../ui/SchemaForm";
 import { useQuiet } from "./useQuiet";
 import type { components } from "../../api/types";
 import { Say } from "../../ui/Say";
-import { useSize } from "../../app/settings";
+import { useFigure, useSize } from "../../app/settings";
+import { Head, Heads, Name, Row, Value } from "../../ui/Table";
 
 type Leaks = components["schemas"]["Leaks"];
 
@@ -42,6 +43,7 @@ export function LeaksView() {
 /** What leaks cost one chamber. */
 function Chamber({ leaks, alone }: { leaks: Leaks; alone: boolean }) {
   const size = useSize();
+  const figure = useFigure();
   const gaps = leaks.rows.map((r) => r.gap_mm2);
   return (
     <div className="space-y-4">
@@ -63,10 +65,10 @@ function Chamber({ leaks, alone }: { leaks: Leaks; alone: boolean }) {
           unit="dB"
           range={[0, Math.max(...leaks.rows.map((r) => r.lost_db))]}
           curves={[{ values: leaks.rows.map((r) => r.lost_db) }]}
-          ticks={[1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000]}
-          xUnit="mm²"
-          width={760}
-          height={150}
+          ticks={[0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000]}
+          xUnit="mm2"
+          width={560}
+          height={130}
           at={leaks.ruins_mm2 ?? undefined}
         />
       </Saved>
@@ -77,24 +79,20 @@ function Chamber({ leaks, alone }: { leaks: Leaks; alone: boolean }) {
         rows={() => leaks.rows.map((r) => [r.q, r.gap_mm2, r.joint_length_mm, r.lost_db])}
       >
         <table className="w-full max-w-xl text-xs" data-testid="leak-rows">
-          <thead className="text-soft">
-            <tr>
-              <th className="text-left font-normal">QL</th>
-              <th className="text-right font-normal">gap, mm²</th>
-              <th className="text-right font-normal">open joint, mm</th>
-              <th className="text-right font-normal">costs, dB</th>
-            </tr>
-          </thead>
+          <Heads>
+            <Head left>QL</Head>
+            <Head unit="mm2">gap</Head>
+            <Head unit="mm">open joint</Head>
+            <Head>costs, dB</Head>
+          </Heads>
           <tbody className="font-mono tabular-nums">
             {leaks.rows.map((r) => (
-              <tr key={r.q} className="border-t border-rule/60">
-                <th scope="row" className="py-0.5 text-left font-normal">
-                  {r.q}
-                </th>
-                <td className="text-right">{tidy(r.gap_mm2, 2)}</td>
-                <td className="text-right">{tidy(r.joint_length_mm, 2)}</td>
-                <td className="text-right">{r.lost_db.toFixed(2)}</td>
-              </tr>
+              <Row key={r.q}>
+                <Name>{r.q}</Name>
+                <Value>{figure(r.gap_mm2, "mm2", 2)}</Value>
+                <Value>{figure(r.joint_length_mm, "mm", 2)}</Value>
+                <Value>{r.lost_db.toFixed(2)}</Value>
+              </Row>
             ))}
           </tbody>
         </table>

@@ -1,6 +1,6 @@
 import type { Panel, Panels } from "../../api/client";
-import { printUnit, show, tidy } from "../../lib/quantity";
-import { useSettings, useSize } from "../../app/settings";
+import { tidy } from "../../lib/quantity";
+import { useFigure, useSize } from "../../app/settings";
 import { Button } from "../../ui/Button";
 import { Saved, SavedTable } from "../../ui/Saved";
 import { SchemaForm } from "../../ui/SchemaForm";
@@ -9,12 +9,14 @@ import { NoCabinet } from "../enclosure/NoCabinet";
 import { useQuiet } from "./useQuiet";
 import { Say } from "../../ui/Say";
 import { plain } from "../../lib/said";
+import { Head, Heads, Name, Row, Value } from "../../ui/Table";
 
 const FIELDS = ["board", "baffle_board", "inner_layer", "clear_by", "panel_mm", "baffle_mm", "braces"];
 
 /** The panels with their lowest modes, and where braces do most. */
 export function PanelsView() {
   const size = useSize();
+  const figure = useFigure();
   const quiet = useQuiet();
   const document = useDocument();
   if (!document.cabinet) return <NoCabinet then="and its panels are worked out." />;
@@ -70,33 +72,31 @@ export function PanelsView() {
             ])
           }
         >
-          <table className="w-full text-xs" data-testid="panels">
-            <thead className="text-soft">
-              <tr>
-                <th className="text-left font-normal">panel</th>
-                <th className="text-right font-normal">inside, mm</th>
-                <th className="text-right font-normal">of</th>
-                <th className="text-right font-normal">supported, Hz</th>
-                <th className="text-right font-normal">clamped, Hz</th>
-                <th className="text-right font-normal">between, Hz</th>
-              </tr>
-            </thead>
+          <table className="w-full text-xs [&_td]:pl-2 [&_th+th]:pl-2" data-testid="panels">
+            <Heads>
+              <Head left>panel</Head>
+              <Head unit="mm">inside</Head>
+              <Head>of</Head>
+              <Head>supported, Hz</Head>
+              <Head>clamped, Hz</Head>
+              <Head>between, Hz</Head>
+            </Heads>
             <tbody className="font-mono tabular-nums">
               {panels.panels.map((p) => (
-                <tr key={p.id} className="border-t border-rule/60">
-                  <th scope="row" className="py-0.5 text-left font-sans font-normal">
-                    {p.title}
-                  </th>
-                  <td className="text-right">{p.sides_mm.map((s) => Math.round(s)).join(" x ")}</td>
+                <Row key={p.id}>
+                  <Name>{p.title}</Name>
+                  <Value className="whitespace-nowrap">
+                    {p.sides_mm.map((s) => figure(Math.round(s), "mm", 4)).join(" x ")}
+                  </Value>
                   <td className="text-right font-sans">
-                    {tidy(p.thickness_mm, 3)} {p.board}
+                    {size(p.thickness_mm, "mm")} {p.board}
                   </td>
-                  <td className="text-right">{Math.round(p.supported_hz)}</td>
-                  <td className="text-right">{Math.round(p.clamped_hz)}</td>
-                  <td className={`text-right font-semibold ${p.clears ? "text-verdigris" : "text-brick"}`}>
+                  <Value>{Math.round(p.supported_hz)}</Value>
+                  <Value>{Math.round(p.clamped_hz)}</Value>
+                  <Value className={`font-semibold ${p.clears ? "text-verdigris" : "text-brick"}`}>
                     {Math.round(p.between_hz)} {p.clears ? "✓" : "✗"}
-                  </td>
-                </tr>
+                  </Value>
+                </Row>
               ))}
             </tbody>
           </table>
@@ -113,7 +113,7 @@ export function PanelsView() {
 
 /** Each panel in its proportions, with the lines and points braces hold it at. */
 function PanelDrawings({ panels }: { panels: Panel[] }) {
-  const { system } = useSettings();
+  const figure = useFigure();
   const longest = Math.max(...panels.flatMap((p) => p.sides_mm));
   const scale = 110 / longest;
   const width = (p: Panel) => Math.max((p.sides_mm[0] ?? 1) * scale, 84) + 22;
@@ -124,10 +124,6 @@ function PanelDrawings({ panels }: { panels: Panel[] }) {
     h: (p.sides_mm[1] ?? 1) * scale,
   }));
   const total = panels.reduce((sum, p) => sum + width(p), 8);
-  const mm = (value: number) => {
-    const s = show(Math.round(value), "mm", system);
-    return `${s.text}${system === "inch" ? ` ${printUnit(s.unit)}` : ""}`;
-  };
   return (
     <Saved title="Panels from inside" note="lines and points: where braces hold them">
       <svg
@@ -169,7 +165,7 @@ function PanelDrawings({ panels }: { panels: Panel[] }) {
               );
             })}
             <text x={w / 2} y={h + 13} textAnchor="middle" fill="var(--soft)">
-              {mm(p.sides_mm[0] ?? 0)} x {mm(p.sides_mm[1] ?? 0)}
+              {p.sides_mm.map((s) => figure(Math.round(s), "mm", 4)).join(" x ")}
             </text>
             <text x={w / 2} y={h + 26} textAnchor="middle" fill="var(--ink)" fontWeight="600">
               {p.title.split(",")[0]}

@@ -1,3 +1,4 @@
+import { useFigure } from "../../app/settings";
 import { useLayoutEffect, useState } from "react";
 import type { ChamberModes, ModeRow, Quiet } from "../../api/client";
 import { tidy } from "../../lib/quantity";
@@ -8,6 +9,7 @@ import { useWorkbench } from "../../workbench/context";
 import { ModePicture } from "./ModePicture";
 import { useWaves } from "./useQuiet";
 import { Say } from "../../ui/Say";
+import { Head, Heads, Name, Row, Value } from "../../ui/Table";
 
 /** Standing waves: which there are, what they do, what they look like, and the proportions that spread them. */
 export function QuietPicture() {
@@ -79,34 +81,21 @@ function Chamber({ chamber, alone }: { chamber: ChamberModes; alone: boolean }) 
           }
         >
           <table className="w-full text-xs [&_td]:pl-2 [&_th]:pl-2" data-testid="modes">
-            <thead className="text-soft">
-              <tr>
-                <th className="text-left font-normal">wave</th>
-                <th className="text-right font-normal">Hz</th>
-                <th className="text-right font-normal" title="How sharp it is: frequency over width">
-                  Q
-                </th>
-                <th className="text-right font-normal" title="How much the woofer drives it: 1 is all">
-                  woofer
-                </th>
-                <th
-                  className="text-right font-normal"
-                  title="How much the port or radiator hears it: 1 is all"
-                >
-                  opening
-                </th>
-                <th className="text-right font-normal" title="How far it moves the level near its frequency">
-                  moves, dB
-                </th>
-              </tr>
-            </thead>
+            <Heads>
+              <Head left>wave</Head>
+              <Head>Hz</Head>
+              <Head title="How sharp it is: frequency over width">Q</Head>
+              <Head title="How much the woofer drives it: 1 is all">woofer</Head>
+              <Head title="How much the port or radiator hears it: 1 is all">opening</Head>
+              <Head title="How far it moves the level near its frequency">moves, dB</Head>
+            </Heads>
             <tbody className="font-mono tabular-nums">
               {shown.map((m) => (
-                <tr
+                <Row
                   key={key(m)}
-                  className={`border-t border-rule/60 ${row && key(m) === key(row) ? "bg-selected" : ""} ${m.in_band ? "" : "text-soft"}`}
+                  className={`${row && key(m) === key(row) ? "bg-selected" : ""} ${m.in_band ? "" : "text-soft"}`}
                 >
-                  <th scope="row" className="py-0.5 text-left font-sans font-normal">
+                  <Name>
                     <button
                       type="button"
                       aria-pressed={!!row && key(m) === key(row)}
@@ -115,17 +104,15 @@ function Chamber({ chamber, alone }: { chamber: ChamberModes; alone: boolean }) 
                     >
                       {m.name}
                     </button>
-                  </th>
-                  <td className="text-right">{Math.round(m.filled_hz)}</td>
-                  <td className="text-right">{m.q.toFixed(m.q < 10 ? 1 : 0)}</td>
-                  <td className="text-right">{m.woofer.toFixed(2)}</td>
-                  <td className="text-right">
-                    {m.opening === undefined || m.opening === null ? "–" : m.opening.toFixed(2)}
-                  </td>
-                  <td className={`text-right ${m.harmful ? "font-semibold text-brick" : ""}`}>
+                  </Name>
+                  <Value>{Math.round(m.filled_hz)}</Value>
+                  <Value>{m.q.toFixed(m.q < 10 ? 1 : 0)}</Value>
+                  <Value>{m.woofer.toFixed(2)}</Value>
+                  <Value>{m.opening === undefined || m.opening === null ? "–" : m.opening.toFixed(2)}</Value>
+                  <Value className={m.harmful ? "font-semibold text-brick" : ""}>
                     {m.effect_db.toFixed(1)}
-                  </td>
-                </tr>
+                  </Value>
+                </Row>
               ))}
             </tbody>
           </table>
@@ -148,27 +135,25 @@ function Path({ quiet }: { quiet: Quiet }) {
       rows={() => quiet.path.map((w) => [w.quarters, w.frequency_hz, w.woofer, w.swing_db])}
     >
       <table className="w-full max-w-xl text-xs" data-testid="path-waves">
-        <thead className="text-soft">
-          <tr>
-            <th className="text-left font-normal">wave</th>
-            <th className="text-right font-normal">Hz</th>
-            <th className="text-right font-normal">woofer drives it</th>
-            <th className="text-right font-normal">level swings, dB</th>
-          </tr>
-        </thead>
+        <Heads>
+          <Head left>wave</Head>
+          <Head>Hz</Head>
+          <Head>woofer drives it</Head>
+          <Head>level swings, dB</Head>
+        </Heads>
         <tbody className="font-mono tabular-nums">
           {quiet.path.map((w) => (
-            <tr key={w.quarters} className={`border-t border-rule/60 ${w.in_band ? "" : "text-soft"}`}>
-              <th scope="row" className="py-0.5 text-left font-sans font-normal">
+            <Row key={w.quarters} className={w.in_band ? "" : "text-soft"}>
+              <Name>
                 {w.quarters === 1 ? "a quarter wave" : `${w.quarters} quarter waves`}
                 {w.missed && <span className="text-verdigris"> missed from here</span>}
-              </th>
-              <td className="text-right">{Math.round(w.frequency_hz)}</td>
-              <td className="text-right">{w.woofer.toFixed(2)}</td>
-              <td className="text-right">
+              </Name>
+              <Value>{Math.round(w.frequency_hz)}</Value>
+              <Value>{w.woofer.toFixed(2)}</Value>
+              <Value>
                 {w.swing_db === undefined || w.swing_db === null ? "the tuning" : w.swing_db.toFixed(1)}
-              </td>
-            </tr>
+              </Value>
+            </Row>
           ))}
         </tbody>
       </table>
@@ -177,6 +162,7 @@ function Path({ quiet }: { quiet: Quiet }) {
 }
 
 function Ratios({ quiet }: { quiet: Quiet }) {
+  const figure = useFigure();
   const workbench = useWorkbench();
   return (
     <SavedTable
@@ -204,35 +190,26 @@ function Ratios({ quiet }: { quiet: Quiet }) {
       }
     >
       <table className="w-full text-xs [&_td]:pl-3" data-testid="ratios">
-        <thead className="text-soft">
-          <tr>
-            <th className="text-left font-normal">ratio</th>
-            <th className="text-right font-normal">inside, mm</th>
-            <th className="text-right font-normal">lowest, Hz</th>
-            <th className="text-right font-normal" title="Least distance between the ten lowest">
-              closest, %
-            </th>
-            <th
-              className="text-right font-normal"
-              title="How many of the ten lowest lie within 3 % of another"
-            >
-              crowded
-            </th>
-            <td />
-          </tr>
-        </thead>
+        <Heads>
+          <Head left>ratio</Head>
+          <Head unit="mm">inside</Head>
+          <Head>lowest, Hz</Head>
+          <Head title="Least distance between the ten lowest">closest, %</Head>
+          <Head title="How many of the ten lowest lie within 3 % of another">crowded</Head>
+          <td />
+        </Heads>
         <tbody className="font-mono tabular-nums">
           {quiet.ratios.map((r) => (
-            <tr key={r.id} className="border-t border-rule/60 align-top">
-              <th scope="row" className="py-0.5 text-left font-sans font-normal">
+            <Row key={r.id} className="align-top">
+              <Name>
                 {r.title} <span className="text-[10.5px] text-soft">{r.source}</span>
-              </th>
-              <td className="text-right whitespace-nowrap">
-                {r.inside_mm.map((s) => Math.round(s)).join(" x ")}
-              </td>
-              <td className="text-right">{Math.round(r.lowest_hz)}</td>
-              <td className="text-right">{tidy(r.closest_percent, 2)}</td>
-              <td className="text-right">{r.crowded}</td>
+              </Name>
+              <Value className="whitespace-nowrap">
+                {r.inside_mm.map((s) => figure(Math.round(s), "mm", 4)).join(" x ")}
+              </Value>
+              <Value>{Math.round(r.lowest_hz)}</Value>
+              <Value>{tidy(r.closest_percent, 2)}</Value>
+              <Value>{r.crowded}</Value>
               <td className="pl-2 text-right font-sans">
                 {r.changes.length > 0 && (
                   <Button
@@ -245,7 +222,7 @@ function Ratios({ quiet }: { quiet: Quiet }) {
                   </Button>
                 )}
               </td>
-            </tr>
+            </Row>
           ))}
         </tbody>
       </table>

@@ -8,7 +8,7 @@ export function QuietStation() {
   const evaluation = useEvaluation();
   const quiet = useWaves();
   const whole = useQuiet();
-  const assumed = quiet?.plays_to_assumed ? { "/brief/plays_to_hz": `${quiet.plays_to_hz}` } : undefined;
+  const assumed = quiet?.plays_to_assumed ? { "/brief/plays_to_hz": quiet.plays_to_hz } : undefined;
   return (
     <>
       <SchemaForm pointer="/brief" only={["plays_to_hz"]} {...(assumed && { assumed })} />

@@ -1,6 +1,8 @@
-import { tidy } from "../../lib/quantity";
+import { useSettings } from "../../app/settings";
+import { inSystem, tidy } from "../../lib/quantity";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
+import { Head, Heads, Name, Row, Value } from "../../ui/Table";
 
 const MASS = ["added_mass_g"];
 
@@ -11,6 +13,8 @@ export function AddedMass() {
   const summary = useEvaluation()?.summary;
   const grams = document.array?.added_mass_g ?? 0;
   const most = Math.max(20, Math.round(summary?.woofer.mms_g ?? 100));
+  const { system } = useSettings();
+  const travel = inSystem("travel", system);
   const result = summary?.array.added_mass;
   const lines: [string, number | null | undefined, number | null | undefined, number][] = result
     ? [
@@ -21,9 +25,9 @@ export function AddedMass() {
         ["level, 2.83 V, dB", result.stock.sensitivity_db, result.loaded.sensitivity_db, 3],
         ["f3 here, Hz", result.stock.f3_hz, result.loaded.f3_hz, 3],
         [
-          `stroke at ${tidy(result.stroke_at_hz, 3)} Hz, mm`,
-          result.stock.stroke_mm,
-          result.loaded.stroke_mm,
+          `stroke at ${tidy(result.stroke_at_hz, 3)} Hz, ${travel.unit}`,
+          result.stock.stroke_mm * travel.times,
+          result.loaded.stroke_mm * travel.times,
           3,
         ],
       ]
@@ -45,30 +49,24 @@ export function AddedMass() {
       />
       {result && (
         <table className="w-full font-mono text-xs tabular-nums" data-testid="mass">
-          <thead className="text-soft">
-            <tr>
-              <td />
-              <th className="text-right font-normal">stock</th>
-              <th className="text-right font-normal">+{tidy(grams, 3)} g</th>
-            </tr>
-          </thead>
+          <Heads>
+            <td />
+            <Head>stock</Head>
+            <Head>+{tidy(grams, 3)} g</Head>
+          </Heads>
           <tbody>
             {lines.map(([title, stock, loaded, digits]) => (
-              <tr key={title} className="border-t border-rule/60">
-                <th scope="row" className="py-[2px] text-left font-sans font-normal text-soft">
-                  {title}
-                </th>
-                <td className="text-right">{typeof stock === "number" ? tidy(stock, digits) : "–"}</td>
-                <td className="text-right">{typeof loaded === "number" ? tidy(loaded, digits) : "–"}</td>
-              </tr>
+              <Row key={title}>
+                <Name className="py-[2px] text-soft">{title}</Name>
+                <Value>{typeof stock === "number" ? tidy(stock, digits) : "–"}</Value>
+                <Value>{typeof loaded === "number" ? tidy(loaded, digits) : "–"}</Value>
+              </Row>
             ))}
-            <tr className="border-t border-rule/60">
-              <th scope="row" className="py-[2px] text-left font-sans font-normal text-soft">
-                power for the old level
-              </th>
-              <td className="text-right">1 x</td>
-              <td className="text-right">{tidy(result.power_ratio, 3)} x</td>
-            </tr>
+            <Row>
+              <Name className="py-[2px] text-soft">power for the old level</Name>
+              <Value>1 x</Value>
+              <Value>{tidy(result.power_ratio, 3)} x</Value>
+            </Row>
           </tbody>
         </table>
       )}

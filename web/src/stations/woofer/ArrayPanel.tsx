@@ -3,6 +3,7 @@ import { tidy } from "../../lib/quantity";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 import { WiringDrawing } from "./WiringDrawing";
+import { Head, Heads, Value } from "../../ui/Table";
 
 const COUNT = ["count"];
 
@@ -20,23 +21,12 @@ export function ArrayPanel() {
       <SchemaForm pointer="/array" only={COUNT} />
       {result && (count > 1 || result.voice_coils > 1) && (
         <table className="mt-1 w-full font-mono text-xs tabular-nums">
-          <thead className="text-soft">
-            <tr>
-              <th className="text-left font-sans font-normal">wiring</th>
-              <th className="text-right font-normal" title="Nominal, and lowest in this box">
-                Ω
-              </th>
-              <th
-                className="text-right font-normal"
-                title="Level against the wiring chosen, at the same voltage"
-              >
-                dB
-              </th>
-              <th className="text-right font-normal" title="Most heat in each coil at this drive">
-                W/coil
-              </th>
-            </tr>
-          </thead>
+          <Heads>
+            <Head left>wiring</Head>
+            <Head title="Nominal, and lowest in this box">Ω</Head>
+            <Head title="Level against the wiring chosen, at the same voltage">dB</Head>
+            <Head title="Most heat in each coil at this drive">W/coil</Head>
+          </Heads>
           <tbody>
             {result.wirings.map((w) => (
               <tr key={w.title} className={w.chosen ? "bg-selected" : "hover:bg-panel"}>
@@ -58,12 +48,12 @@ export function ArrayPanel() {
                     )}
                   </button>
                 </td>
-                <td className="text-right align-top">
+                <Value className="align-top">
                   {w.nominal_ohm ? tidy(w.nominal_ohm, 3) : "–"}
                   <span className="block text-[10px] text-soft">{tidy(w.minimum_ohm, 3)}</span>
-                </td>
-                <td className="text-right align-top">{signed(w.level_change_db)}</td>
-                <td className="text-right align-top">{tidy(w.watts_per_coil, 2)}</td>
+                </Value>
+                <Value className="align-top">{signed(w.level_change_db)}</Value>
+                <Value className="align-top">{tidy(w.watts_per_coil, 2)}</Value>
               </tr>
             ))}
           </tbody>

@@ -2,7 +2,6 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, get, Refused } from "../../api/client";
 import { woofers } from "../../api/queries";
-import { tidy } from "../../lib/quantity";
 import { FIGURES } from "../../lib/shelf";
 import { Button } from "../../ui/Button";
 import { SchemaForm, type Assumed } from "../../ui/SchemaForm";
@@ -20,7 +19,7 @@ export function WooferStation() {
   const assumed: Assumed = Object.fromEntries(
     FIGURES.map((name) => {
       const value = derived?.[name];
-      return [`/woofer/${name}`, value === undefined ? "none" : `${tidy(value, 3)} derived`];
+      return [`/woofer/${name}`, value === undefined ? "none" : { value, words: "derived" }];
     }),
   );
   const { xmax_mm, displacement_l } = document.woofer;

@@ -8,6 +8,7 @@ import { Saved, SavedTable } from "../../../ui/Saved";
 import { HERTZ, levels } from "../../../lib/axis";
 import { Plot, type PlotCurve } from "../../../ui/Plot";
 import { better, LINES } from "./lines";
+import { Name, Row, Value } from "../../../ui/Table";
 
 /** All revisions side by side: figures with better and worse, lanes overlaid, and how far the one being edited may be off. */
 export function CompareView() {
@@ -80,21 +81,14 @@ export function CompareView() {
                   r.evaluation ? line.of(r.evaluation, r.document, r.found?.list) : undefined,
                 );
                 return (
-                  <tr key={line.id} className="border-t border-rule/60">
-                    <th
-                      scope="row"
-                      title={line.help}
-                      className="py-[3px] pr-2 text-left font-normal text-soft"
-                    >
+                  <Row key={line.id}>
+                    <Name title={line.help} className="py-[3px] pr-2 text-soft">
                       {line.title} {printUnit(show(1, line.unit, system).unit)}
-                    </th>
+                    </Name>
                     {values.map((value, i) => {
                       const mark = better(line, value, values[current], i === current);
                       return (
-                        <td
-                          key={open[i]?.id}
-                          className="px-2 text-right font-mono text-xs whitespace-nowrap tabular-nums"
-                        >
+                        <Value key={open[i]?.id} className="px-2 text-xs whitespace-nowrap">
                           {typeof value === "number"
                             ? show(value, line.unit, system, 3).text
                             : (value ?? "–")}{" "}
@@ -110,10 +104,10 @@ export function CompareView() {
                           >
                             {mark === "worse" ? "▾" : "▴"}
                           </span>
-                        </td>
+                        </Value>
                       );
                     })}
-                  </tr>
+                  </Row>
                 );
               })}
             </tbody>

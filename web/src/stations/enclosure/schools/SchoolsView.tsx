@@ -7,7 +7,7 @@ import { families } from "../../../api/queries";
 import { useSize } from "../../../app/settings";
 import { tidy } from "../../../lib/quantity";
 import { Button } from "../../../ui/Button";
-import { Select } from "../../../ui/SchemaForm";
+import { Select } from "../../../ui/Select";
 import { useDocument, useWorkbench } from "../../../workbench/context";
 import { FamilyMark } from "../FamilyMark";
 import { HERTZ, levels } from "../../../lib/axis";

@@ -12,6 +12,7 @@ import { look } from "../../../lanes/style";
 import { Button } from "../../../ui/Button";
 import { useDocument } from "../../../workbench/context";
 import type { Curve } from "../../../workbench/workbench";
+import { Name, Row, Value } from "../../../ui/Table";
 
 const SHOWN = ["level", "stroke", "delay", "impedance"];
 
@@ -85,24 +86,24 @@ export function Compare({ ids, onBack }: { ids: string[]; onBack: () => void }) 
           </thead>
           <tbody>
             {LINES.map(([title, unit, of]) => (
-              <tr key={title} className="border-t border-rule/60">
-                <th scope="row" className="py-[3px] pr-2 text-left font-sans font-normal text-soft">
+              <Row key={title}>
+                <Name className="py-[3px] pr-2 text-soft">
                   {title} {printUnit(unit)}
-                </th>
+                </Name>
                 {sheets.map((sheet, i) => {
                   const evaluation = found[i];
                   const value = evaluation && sheet ? of(evaluation, sheet) : undefined;
                   return (
-                    <td key={ids[i]} className="px-1 text-right">
+                    <Value key={ids[i]} className="px-1">
                       {typeof value !== "number"
                         ? "–"
                         : unit === "in"
                           ? tidy(value, 3)
                           : show(value, unit, system, 3).text}
-                    </td>
+                    </Value>
                   );
                 })}
-              </tr>
+              </Row>
             ))}
           </tbody>
         </table>

@@ -4,6 +4,7 @@ import type { ImportStep, Preview, Problem } from "../../../api/client";
 import { woofers } from "../../../api/queries";
 import { tidy } from "../../../lib/quantity";
 import { Button } from "../../../ui/Button";
+import { Row } from "../../../ui/Table";
 
 const MOST_MB = 16;
 
@@ -129,7 +130,7 @@ function Seen({ file, format, preview, onBack }: Read & { onBack: () => void }) 
           <caption className="sr-only">Rows with problems</caption>
           <tbody>
             {problems.map((row) => (
-              <tr key={row.line} className="border-t border-rule/60 align-top">
+              <Row key={row.line} className="align-top">
                 <td className="w-16 py-1 font-mono text-xs text-soft">line {row.line}</td>
                 <td className="w-40 truncate py-1">{row.name || "no name"}</td>
                 <td className="py-1 text-brick">
@@ -140,7 +141,7 @@ function Seen({ file, format, preview, onBack }: Read & { onBack: () => void }) 
                     </span>
                   ))}
                 </td>
-              </tr>
+              </Row>
             ))}
           </tbody>
         </table>

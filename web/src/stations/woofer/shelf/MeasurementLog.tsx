@@ -3,6 +3,7 @@ import { api, get, type Shift, type ShelfWoofer } from "../../../api/client";
 import { tidy } from "../../../lib/quantity";
 import { PROVENANCE, sheetWith } from "../../../lib/shelf";
 import { useDocument } from "../../../workbench/context";
+import { Head, Heads, Row, Value } from "../../../ui/Table";
 
 /** How the figures moved from set to set, and what that does in the box of the revision being edited. */
 export function MeasurementLog({ document }: { document: ShelfWoofer }) {
@@ -31,29 +32,25 @@ export function MeasurementLog({ document }: { document: ShelfWoofer }) {
     <div>
       <h3 className="font-display text-base font-semibold">How it moved</h3>
       <table className="w-full font-mono text-[11px] tabular-nums" data-testid="log">
-        <thead className="text-soft">
-          <tr>
-            <th className="text-left font-normal">set</th>
-            <th className="pl-1 text-right font-normal">fs</th>
-            <th className="pl-1 text-right font-normal">Qts</th>
-            <th className="pl-1 text-right font-normal">Vas</th>
-            <th className="text-right font-normal" title="In the box of the revision being edited">
-              f3 here
-            </th>
-            <th
-              className="pl-1 text-right font-normal"
-              title="Where the level moves most between the lowest note and 200 Hz, against the first set"
-            >
-              level moves
-            </th>
-          </tr>
-        </thead>
+        <Heads>
+          <Head left>set</Head>
+          <Head className="pl-1">fs</Head>
+          <Head className="pl-1">Qts</Head>
+          <Head className="pl-1">Vas</Head>
+          <Head title="In the box of the revision being edited">f3 here</Head>
+          <Head
+            className="pl-1"
+            title="Where the level moves most between the lowest note and 200 Hz, against the first set"
+          >
+            level moves
+          </Head>
+        </Heads>
         <tbody>
           {document.sets.map((set, i) => {
             const here = found[i];
             const w = here?.woofer;
             return (
-              <tr key={i} className="border-t border-rule/60 align-top">
+              <Row key={i} className="align-top">
                 <td className="py-1 pr-1 font-sans">
                   {PROVENANCE[set.provenance]}
                   <span className="block text-[10px] text-soft">
@@ -67,14 +64,14 @@ export function MeasurementLog({ document }: { document: ShelfWoofer }) {
                       .join(", ")}
                   </span>
                 </td>
-                <td className="py-1 pl-1 text-right">{moved(w?.fs_hz, first?.woofer.fs_hz)}</td>
-                <td className="py-1 pl-1 text-right">{moved(w?.qts, first?.woofer.qts)}</td>
-                <td className="py-1 pl-1 text-right">{moved(w?.vas_l, first?.woofer.vas_l)}</td>
-                <td className="py-1 pl-1 text-right">
+                <Value className="py-1 pl-1">{moved(w?.fs_hz, first?.woofer.fs_hz)}</Value>
+                <Value className="py-1 pl-1">{moved(w?.qts, first?.woofer.qts)}</Value>
+                <Value className="py-1 pl-1">{moved(w?.vas_l, first?.woofer.vas_l)}</Value>
+                <Value className="py-1 pl-1">
                   {moved(here?.f3_hz ?? undefined, first?.f3_hz ?? undefined)}
-                </td>
-                <td className="py-1 pl-1 text-right">{said(here?.shift)}</td>
-              </tr>
+                </Value>
+                <Value className="py-1 pl-1">{said(here?.shift)}</Value>
+              </Row>
             );
           })}
         </tbody>

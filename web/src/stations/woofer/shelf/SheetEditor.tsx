@@ -3,16 +3,17 @@ import { useState, useSyncExternalStore } from "react";
 import { useAnswer } from "../../../api/answer";
 import { api, get, Refused, type Derived, type ShelfWoofer, type WooferRecord } from "../../../api/client";
 import { woofer as wooferQuery, woofers } from "../../../api/queries";
-import { tidy } from "../../../lib/quantity";
 import { shelfSchema } from "../../../lib/schema";
 import { emptyWoofer, FIGURES, FRAME, PROVENANCE, sheetWith } from "../../../lib/shelf";
 import { Button } from "../../../ui/Button";
 import { Draft, FormContext } from "../../../ui/form";
 import { SchemaForm, type Assumed } from "../../../ui/SchemaForm";
 import { useWorkbench } from "../../../workbench/context";
-import { MeasurementLog } from "./MeasurementLog";
-import { plain } from "../../../lib/said";
 import { useSay } from "../../../app/settings";
+import { Disclosure } from "../../../ui/Disclosure";
+
+import { Follows } from "./Follows";
+import { Tags } from "./Tags";
 
 const ORIGIN = ["provenance", "date", "by", "method", "drive_v", "hours", "note"];
 const CARRIED = ["re_ohm", "sd_cm2", "le_mh", "l2_mh", "r2_ohm", "semi_inductance_k", "semi_inductance_n"];
@@ -136,11 +137,11 @@ function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecor
   const known = (derived?.woofer ?? {}) as Record<string, number>;
   for (const name of FIGURES) {
     const value = known[name];
-    if (value !== undefined) assumed[`/sets/${shown}/figures/${name}`] = `${tidy(value, 3)} derived`;
+    if (value !== undefined) assumed[`/sets/${shown}/figures/${name}`] = { value, words: "derived" };
   }
   if (derived?.displacement_estimated)
-    assumed["/woofer/displacement_l"] = `${tidy(derived.displacement_l ?? 0, 2)} estimated`;
-  if (derived?.xmech_mm) assumed["/woofer/xmech_mm"] = `${tidy(derived.xmech_mm, 3)} estimated`;
+    assumed["/woofer/displacement_l"] = { value: derived.displacement_l ?? 0, words: "estimated" };
+  if (derived?.xmech_mm) assumed["/woofer/xmech_mm"] = { value: derived.xmech_mm, words: "estimated" };
 
   return (
     <FormContext value={draft}>
@@ -252,109 +253,16 @@ function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecor
             assumed={assumed}
             open={["Small signal", "Physical"]}
           />
-          <details
-            className="group border-b border-rule/70"
+          <Disclosure
+            title="Where it comes from"
+            indented
             open={document.sets[shown]?.provenance !== "data_sheet"}
           >
-            <summary className="cursor-pointer list-none py-[5px] text-soft before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90">
-              Where it comes from
-            </summary>
-            <div className="border-l-2 border-rule pb-1 pl-2">
-              <SchemaForm pointer={`/sets/${shown}`} only={ORIGIN} />
-            </div>
-          </details>
+            <SchemaForm pointer={`/sets/${shown}`} only={ORIGIN} />
+          </Disclosure>
         </section>
         <Follows document={document} index={shown} derived={derived} />
       </div>
     </FormContext>
-  );
-}
-
-/** What follows from the set that is shown: what is missing, what contradicts itself, what custom reads, the log. */
-function Follows({
-  document,
-  index,
-  derived,
-}: {
-  document: ShelfWoofer;
-  index: number;
-  derived: Derived | undefined;
-}) {
-  const say = useSay();
-  const figures: Record<string, unknown> = document.sets[index]?.figures ?? {};
-  const given = FIGURES.filter((f) => figures[f] !== undefined).length;
-  const doubts = derived?.contradictions.filter((c) => c.matters) ?? [];
-  return (
-    <section aria-label="What follows" className="space-y-3 pb-3">
-      <div>
-        <h3 className="font-display text-base font-semibold">What follows</h3>
-        {!derived?.woofer ? (
-          <ul className="list-none text-ochre" role="status">
-            {(derived?.problems ?? []).map((p) => (
-              <li key={p.field + plain(p.message)}>
-                <span className="font-mono text-xs">{p.field}</span>: {say(p.message).split(";")[0]}
-              </li>
-            ))}
-            <li className="text-soft">
-              fs, Qms, Qes (or Qts), Vas, Re and Sd are enough; Mms, Cms, Rms and Bl can stand for some of
-              them.
-            </li>
-          </ul>
-        ) : (
-          <p className="text-soft">
-            {given} figures given, the rest derived; grey figures in the fields are what would be used.
-          </p>
-        )}
-      </div>
-      {derived?.woofer && (
-        <div data-testid="doubts">
-          {doubts.length === 0 ? (
-            <p className="text-verdigris">What is given goes together.</p>
-          ) : (
-            doubts.map((c) => (
-              <p key={c.field} className="mb-2 border-l-2 border-ochre pl-2" data-field={c.field}>
-                {c.sentence}
-              </p>
-            ))
-          )}
-        </div>
-      )}
-      {derived && derived.indications.length > 0 && (
-        <div>
-          <h3 className="font-display text-base font-semibold">What custom reads out of it</h3>
-          {derived.indications.map((i) => (
-            <p key={i.school} className="text-soft">
-              {i.sentence}
-            </p>
-          ))}
-          <p className="text-xs text-soft">
-            Indications by common practice, not verdicts: the box is computed.
-          </p>
-        </div>
-      )}
-      {document.sets.length > 1 && <MeasurementLog document={document} />}
-    </section>
-  );
-}
-
-function Tags({ document, draft }: { document: ShelfWoofer; draft: Draft<ShelfWoofer> }) {
-  const [text, setText] = useState((document.tags ?? []).join(", "));
-  return (
-    <label className="block py-1">
-      <span className="text-soft">Tags</span>
-      <input
-        value={text}
-        placeholder="hall, loud, second hand"
-        className="w-full rounded-sm border border-rule bg-panel px-2 py-1"
-        onChange={(e) => {
-          setText(e.target.value);
-          const tags = e.target.value
-            .split(",")
-            .map((t) => t.trim().slice(0, 40))
-            .filter(Boolean);
-          draft.replace({ ...draft.document(), tags: [...new Set(tags)].slice(0, 40) });
-        }}
-      />
-    </label>
   );
 }

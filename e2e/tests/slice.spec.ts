@@ -33,7 +33,7 @@ test("a new build: woofer, vented, drag the tuning, take a remedy and take it ba
 
   // make it loud: the air complains; its remedy is taken and taken back
   await type(page, "/drive/volts", "45 V");
-  const finding = page.locator('[data-kind="port_air_fast"], [data-kind="stroke_over_limit"]').first();
+  const finding = page.locator('[data-kind="port_air_fast"], [data-kind="excursion_over_limit"]').first();
   const remedy = finding.locator("button").nth(1);
   await expect(remedy).toBeVisible();
   const title = (await remedy.textContent())!;

@@ -29,7 +29,7 @@ fn evaluate(criterion: &mut Criterion) {
     };
     let one = woofer.resolve(&air).expect("a full set");
     let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), Source::new(28.0, 0.1));
-    let limits = Limits { heat: Some(400.0), stroke: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
+    let limits = Limits { heat: Some(400.0), excursion: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
     let conditions = Conditions { air, distance: 1.0, solid_angle: SolidAngle::Half, limits };
     let list = log_frequencies(10.0, 1000.0, 1000);
     let mut time = |name: &str, enclosure: &Enclosure| {
@@ -71,7 +71,7 @@ fn evaluate(criterion: &mut Criterion) {
             let mut y = [Jet::zero(); 6];
             for four in list.chunks_exact(4) {
                 let omega = wide::f64x4::from([four[0], four[1], four[2], four[3]]) * std::f64::consts::TAU;
-                Element::lanes(black_box(&cavity), omega, &mut y);
+                Element::at_four(black_box(&cavity), omega, &mut y);
                 black_box(&y);
             }
         });

@@ -20,7 +20,7 @@ use std::f64::consts::{PI, TAU};
 /// What boards are made of; [`BOARDS`] says what is known of each.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Board {
+pub enum BoardMaterial {
     /// Medium-density fibreboard.
     #[default]
     #[schemars(title = "MDF")]
@@ -46,7 +46,7 @@ pub enum Board {
 #[derive(Clone, Copy, Debug)]
 pub struct BoardInfo {
     /// Which.
-    pub board: Board,
+    pub board: BoardMaterial,
     /// In words.
     pub title: &'static str,
     /// Young's modulus in bending, Pa.
@@ -61,10 +61,10 @@ pub struct BoardInfo {
     pub source: &'static str,
 }
 
-/// Every material, in the order of [`Board`]. Loss factors are estimates from the usual ranges.
+/// Every material, in the order of [`BoardMaterial`]. Loss factors are estimates from the usual ranges.
 pub const BOARDS: &[BoardInfo] = &[
     BoardInfo {
-        board: Board::Mdf,
+        board: BoardMaterial::Mdf,
         title: "MDF",
         modulus: 3.59e9,
         poisson: 0.25,
@@ -73,7 +73,7 @@ pub const BOARDS: &[BoardInfo] = &[
         source: "USDA Wood Handbook, FPL-GTR-190, table 12-1: E 3.59 GPa (from memory); density usual; loss an estimate",
     },
     BoardInfo {
-        board: Board::BirchPlywood,
+        board: BoardMaterial::BirchPlywood,
         title: "birch plywood",
         modulus: 8.6e9,
         poisson: 0.3,
@@ -82,7 +82,7 @@ pub const BOARDS: &[BoardInfo] = &[
         source: "Handbook of Finnish Plywood: means along and across about 10.0 and 7.4 GPa at 18 mm (from memory), their geometric mean; loss an estimate",
     },
     BoardInfo {
-        board: Board::SoftwoodPlywood,
+        board: BoardMaterial::SoftwoodPlywood,
         title: "softwood plywood",
         modulus: 5.0e9,
         poisson: 0.3,
@@ -91,7 +91,7 @@ pub const BOARDS: &[BoardInfo] = &[
         source: "USDA Wood Handbook, FPL-GTR-190, table 12-1: 7.0 to 8.6 GPa along the face (from memory); geometric mean with a third of it across; loss an estimate",
     },
     BoardInfo {
-        board: Board::ParticleBoard,
+        board: BoardMaterial::ParticleBoard,
         title: "particle board",
         modulus: 3.45e9,
         poisson: 0.25,
@@ -100,7 +100,7 @@ pub const BOARDS: &[BoardInfo] = &[
         source: "USDA Wood Handbook, FPL-GTR-190, table 12-1: 2.76 to 4.14 GPa (from memory), the middle; loss an estimate",
     },
     BoardInfo {
-        board: Board::Pine,
+        board: BoardMaterial::Pine,
         title: "pine, glued boards",
         modulus: 2.6e9,
         poisson: 0.3,
@@ -109,7 +109,7 @@ pub const BOARDS: &[BoardInfo] = &[
         source: "USDA Wood Handbook, FPL-GTR-190, tables 5-1 and 5-3: about 9.4 GPa along, 0.078 of it across (from memory), geometric mean; loss an estimate",
     },
     BoardInfo {
-        board: Board::Pvc,
+        board: BoardMaterial::Pvc,
         title: "rigid PVC",
         modulus: 3.0e9,
         poisson: 0.4,
@@ -119,7 +119,7 @@ pub const BOARDS: &[BoardInfo] = &[
     },
 ];
 
-impl Board {
+impl BoardMaterial {
     /// What is known of it.
     pub fn info(self) -> BoardInfo {
         BOARDS[self as usize]
@@ -141,10 +141,10 @@ pub struct Plate {
 ///
 /// D about the neutral axis of the plane-strain moduli E/(1 - ν²); the loss factor is that of each layer by its share of
 /// the stiffness (equal strain). A viscoelastic glue line is not in it.
-pub fn laminate(layers: &[(Board, f64)]) -> Plate {
-    let plane = |b: Board| b.info().modulus / (1.0 - b.info().poisson.powi(2));
+pub fn laminate(layers: &[(BoardMaterial, f64)]) -> Plate {
+    let plane = |b: BoardMaterial| b.info().modulus / (1.0 - b.info().poisson.powi(2));
     let mut at = 0.0;
-    let places: Vec<(Board, f64, f64)> = layers
+    let places: Vec<(BoardMaterial, f64, f64)> = layers
         .iter()
         .map(|&(board, thickness)| {
             let from = at;
@@ -392,14 +392,19 @@ mod tests {
     /// eight times the stiffness.
     #[test]
     fn layers_bonded() {
-        let thick = laminate(&[(Board::Mdf, 0.036)]);
-        let twice = laminate(&[(Board::Mdf, 0.018), (Board::Mdf, 0.018)]);
+        let thick = laminate(&[(BoardMaterial::Mdf, 0.036)]);
+        let twice = laminate(&[(BoardMaterial::Mdf, 0.018), (BoardMaterial::Mdf, 0.018)]);
         assert_relative_eq!(thick.stiffness, twice.stiffness, max_relative = 1e-12);
-        assert_relative_eq!(thick.stiffness, 8.0 * laminate(&[(Board::Mdf, 0.018)]).stiffness, max_relative = 1e-12);
+        assert_relative_eq!(
+            thick.stiffness,
+            8.0 * laminate(&[(BoardMaterial::Mdf, 0.018)]).stiffness,
+            max_relative = 1e-12
+        );
         // D = E·h³/(12(1 - ν²))
         assert_relative_eq!(thick.stiffness, 3.59e9 * 0.036f64.powi(3) / 12.0 / (1.0 - 0.0625), max_relative = 1e-12);
-        let skinned = laminate(&[(Board::BirchPlywood, 0.006), (Board::Mdf, 0.012)]);
-        let apart = laminate(&[(Board::BirchPlywood, 0.006)]).stiffness + laminate(&[(Board::Mdf, 0.012)]).stiffness;
+        let skinned = laminate(&[(BoardMaterial::BirchPlywood, 0.006), (BoardMaterial::Mdf, 0.012)]);
+        let apart = laminate(&[(BoardMaterial::BirchPlywood, 0.006)]).stiffness
+            + laminate(&[(BoardMaterial::Mdf, 0.012)]).stiffness;
         assert!(skinned.stiffness > 2.0 * apart && skinned.loss > 0.015 && skinned.loss < 0.02);
         for (i, info) in BOARDS.iter().enumerate() {
             assert!(info.board as usize == i && !info.source.is_empty() && info.board.info().title == info.title);

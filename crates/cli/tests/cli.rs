@@ -37,7 +37,7 @@ fn csv_has_one_row_a_frequency() {
     let text = String::from_utf8(output.stdout).unwrap();
     let lines: Vec<&str> = text.lines().collect();
     assert_eq!(lines.len(), 3);
-    assert!(lines[0].starts_with("frequency_hz,level_db,cone_stroke_mm,air_speed_m_per_s"));
+    assert!(lines[0].starts_with("frequency_hz,level_db,cone_excursion_mm,air_speed_m_per_s"));
     assert!(lines.iter().all(|l| l.split(',').count() == lines[0].split(',').count()));
     assert!(lines[1].starts_with("20,") && lines[2].starts_with("40,"));
 }

@@ -58,7 +58,7 @@ fn sweep(design: &Design, list: &[f64]) -> f64 {
     let air = Air::from(&design.air);
     let one = design.woofer.resolve(&air).expect("a full set");
     let context = Context::new(air, Array::new(&one, &air, &Arrangement::plain(1)), Source::new(2.83, 0.0));
-    let limits = Limits { heat: Some(400.0), stroke: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
+    let limits = Limits { heat: Some(400.0), excursion: Some(0.012), volts: Some(45.0), amperes: Some(12.0) };
     let conditions = Conditions { air, distance: 1.0, solid_angle: SolidAngle::Half, limits };
     let wired = design.enclosure.wire(&context);
     let mut sweep = Sweep::new(&wired.network, conditions);
@@ -131,7 +131,7 @@ fn stations(evaluation: f64) {
     row(
         "fixed point and trade-off of 60 areas",
         time(101, || {
-            black_box(airway::together::together(&analysis, report));
+            black_box(airway::port_volume::solve_port_volume(&analysis, report));
             black_box(airway::trade::trade(&analysis, report, &shell));
         }),
     );
@@ -161,7 +161,7 @@ fn cabinets(design: &Design, row: impl Fn(&str, f64)) {
     row("the same, its depth following", time(101, || _ = of(&follows)));
     row("boards, faces, clearances, section", time(101, || _ = black_box(cabinet::view::view(&analysis))));
     row("every drawing", time(31, || _ = black_box(cabinet::drawings::drawings(&analysis))));
-    let built = cabinet::seats::built(&analysis).expect("a cabinet");
+    let built = cabinet::built_cabinet::built(&analysis).expect("a cabinet");
     let stated = analysis.design.cabinet.as_ref().expect("a cabinet");
     for (what, cabinets) in [("cut plan of about 40 parts", 4), ("cut plan of about 200 parts", 22)] {
         let parts: u32 = cabinet::cutting::cutting_of(stated, &built, cabinets)

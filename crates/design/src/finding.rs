@@ -30,7 +30,7 @@ pub enum Severity {
 /// Whose limit it is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Whose {
+pub enum LimitSource {
     /// Physics or geometry.
     Physics,
     /// Common practice of the trade.
@@ -77,7 +77,7 @@ pub struct Finding {
     /// The limit it is held against, if there is one.
     pub limit: Option<Quantity>,
     /// Whose limit.
-    pub whose: Whose,
+    pub limit_source: LimitSource,
     /// The station it belongs to.
     pub station: String,
     /// The field to look at (JSON pointer).
@@ -92,7 +92,7 @@ pub type Rule = (&'static str, &'static str, fn(&Case) -> Vec<Finding>);
 /// A finding without remedies; its kind and station are set from its rule.
 pub(crate) fn finding(
     severity: Severity,
-    whose: Whose,
+    limit_source: LimitSource,
     pointer: &str,
     title: impl Into<Text>,
     sentence: impl Into<Text>,
@@ -107,7 +107,7 @@ pub(crate) fn finding(
         sentence: sentence.into(),
         figure: Quantity { value: figure.0, unit: unit.clone() },
         limit: limit.map(|value| Quantity { value, unit }),
-        whose,
+        limit_source,
         station: String::new(),
         pointer: pointer.into(),
         remedies: Vec::new(),
@@ -143,7 +143,7 @@ pub(crate) fn along_with_cabinet(
 }
 
 /// A remedy whose effect is known already, with what moves along and what it breaks; none where it cannot be built.
-pub(crate) fn settled(case: &Case, remedy: Remedy) -> Option<Remedy> {
+pub(crate) fn known(case: &Case, remedy: Remedy) -> Option<Remedy> {
     let tried = trial::try_out(case, remedy.changes, None, &|_| true)?;
     Some(said(remedy.title, remedy.predicted, tried))
 }
@@ -195,12 +195,6 @@ pub(crate) fn say(value: f64) -> String {
 /// The same number rounded the same way, for putting into a design.
 pub(crate) fn rounded(value: f64) -> f64 {
     say(value).parse().unwrap_or(value)
-}
-
-/// A sentence with a capital first letter.
-pub(crate) fn capital(text: &str) -> String {
-    let mut letters = text.chars();
-    letters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + letters.as_str())
 }
 
 /// A value as JSON, for putting into a design.

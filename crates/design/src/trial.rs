@@ -10,7 +10,7 @@ use crate::analysis::folding::can_fold;
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::families::inside::Inside;
 use oak_drum_acoustics::port::Face;
-use oak_drum_document::{Brace, Cabinet, Change, Checked, Design, Held, Lies, Prices, Shape, Spot, Ties};
+use oak_drum_document::{Brace, Cabinet, Change, Checked, Constraint, Design, Lies, Prices, Shape, Spot, Ties};
 use oak_drum_text::mm;
 use serde_json::Value;
 use std::sync::OnceLock;
@@ -210,9 +210,9 @@ pub fn try_out(
 /// The changed design with a cabinet that goes along in its ratio, without a single frequency and not looked at closely: for
 /// who searches.
 pub fn sketch(analysis: &Analysis, changes: &[Change]) -> Option<Analysis> {
-    let follows = analysis.design.cabinet.as_ref().is_some_and(|c| c.held == Held::All && c.fold.is_none());
+    let follows = analysis.design.cabinet.as_ref().is_some_and(|c| c.held == Constraint::All && c.fold.is_none());
     let changes = if follows {
-        along(analysis, changes, Way { held: Held::Ratio, usual_places: false, doubled: false })?
+        along(analysis, changes, Way { held: Constraint::Ratio, usual_places: false, doubled: false })?
     } else {
         changes.to_vec()
     };
@@ -238,7 +238,7 @@ fn same_geometry(a: &Analysis, b: &Analysis) -> bool {
 /// One way of taking the cabinet along: what follows from the volume, and where the parts then sit.
 #[derive(Clone, Copy, Debug)]
 struct Way {
-    held: Held,
+    held: Constraint,
     /// Places as usual instead of moved along.
     usual_places: bool,
     /// Twice as high to begin with, for woofers above one another.
@@ -253,17 +253,19 @@ fn ways(cabinet: &Cabinet, changes: &[Change], analysis: &Analysis) -> Vec<Way> 
         return Vec::new();
     }
     if matches!(cabinet.shape, Shape::Tube { .. }) {
-        return vec![way(Held::WidthAndDepth)];
+        return vec![way(Constraint::WidthAndDepth)];
     }
-    if cabinet.held != Held::All {
+    if cabinet.held != Constraint::All {
         // the cabinet follows by itself; only the places may be in the way
         return vec![Way { held: cabinet.held, usual_places: true, doubled: false }];
     }
     if sets("depth_mm") || sets("height_mm") || sets("width_mm") {
         let mut list = Vec::new();
-        for (held, field) in
-            [(Held::HeightAndDepth, "width_mm"), (Held::WidthAndDepth, "height_mm"), (Held::WidthAndHeight, "depth_mm")]
-        {
+        for (held, field) in [
+            (Constraint::HeightAndDepth, "width_mm"),
+            (Constraint::WidthAndDepth, "height_mm"),
+            (Constraint::WidthAndHeight, "depth_mm"),
+        ] {
             if !sets(field) {
                 list.push(way(held));
                 list.push(Way { usual_places: true, ..way(held) });
@@ -272,11 +274,15 @@ fn ways(cabinet: &Cabinet, changes: &[Change], analysis: &Analysis) -> Vec<Way> 
         return list;
     }
     let more = changes.iter().any(|c| c.pointer == "/array/count");
-    let mut list =
-        vec![way(Held::WidthAndHeight), way(Held::Ratio), way(Held::WidthAndDepth), way(Held::HeightAndDepth)];
-    list.push(Way { usual_places: true, ..way(Held::Ratio) });
+    let mut list = vec![
+        way(Constraint::WidthAndHeight),
+        way(Constraint::Ratio),
+        way(Constraint::WidthAndDepth),
+        way(Constraint::HeightAndDepth),
+    ];
+    list.push(Way { usual_places: true, ..way(Constraint::Ratio) });
     if more {
-        list.insert(1, Way { usual_places: true, doubled: true, held: Held::WidthAndHeight });
+        list.insert(1, Way { usual_places: true, doubled: true, held: Constraint::WidthAndHeight });
     }
     list
 }

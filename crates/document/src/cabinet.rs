@@ -1,8 +1,8 @@
 //! The cabinet of a design: outside, boards, braces, and how it is sawn.
 
 use crate::saw::Saw;
-use crate::shape::{AmplifierSpace, FoldSpec, Held, Shape, Spot, Terminals};
-use oak_drum_acoustics::panels::Board;
+use crate::shape::{AmplifierSpace, Constraint, FoldSpec, Shape, Spot, Terminals};
+use oak_drum_acoustics::panels::BoardMaterial;
 use oak_drum_acoustics::port::Face;
 use oak_drum_text::mm;
 use schemars::JsonSchema;
@@ -34,8 +34,8 @@ pub struct Cabinet {
     pub shape: Shape,
     /// What is held; what is not follows from the net volume that is wanted, or the volume follows from the outside.
     #[schemars(title = "Holds")]
-    #[serde(default, skip_serializing_if = "Held::is_all")]
-    pub held: Held,
+    #[serde(default, skip_serializing_if = "Constraint::is_all")]
+    pub held: Constraint,
     /// Of how many equal layers the baffle is glued up.
     #[schemars(title = "Baffle's layers", range(min = 1, max = 4), extend("default" = 1))]
     #[serde(default = "one", skip_serializing_if = "is_one")]
@@ -72,7 +72,7 @@ pub struct Cabinet {
     #[schemars(title = "Frames let in", range(min = 0.5, max = 40.0), extend("x-start" = 6, "x-unit" = "mm", "x-group" = "Parts on its faces"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub recess_mm: Option<f64>,
-    /// Height of the feet; a woofer that looks down wants at least its stroke and some air under it.
+    /// Height of the feet; a woofer that looks down wants at least its excursion and some air under it.
     #[schemars(title = "Feet", range(min = 1.0, max = 400.0), extend("x-start" = 20, "x-unit" = "mm", "x-group" = "Outside"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub feet_mm: Option<f64>,
@@ -87,11 +87,11 @@ pub struct Cabinet {
     /// What the boards are made of.
     #[schemars(title = "Material", extend("x-group" = "Panels"))]
     #[serde(default)]
-    pub board: Board,
+    pub board: BoardMaterial,
     /// What the baffle is made of; empty is the same.
     #[schemars(title = "Baffle of", extend("x-group" = "Panels"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub baffle_board: Option<Board>,
+    pub baffle_board: Option<BoardMaterial>,
     /// The inner layer of the boards, where they are glued up from two materials.
     #[schemars(title = "Inner layer", extend("x-group" = "Panels"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -129,7 +129,7 @@ fn is_one(count: &u32) -> bool {
 pub struct InnerLayer {
     /// What it is made of.
     #[schemars(title = "Inner layer of", extend("x-start" = "birch_plywood"))]
-    pub board: Board,
+    pub board: BoardMaterial,
     /// How much of the boards' thickness it is.
     #[schemars(title = "Inner layer", range(min = 1.0, max = 80.0), extend("x-start" = 9, "x-unit" = "mm"))]
     pub thickness_mm: f64,

@@ -1,4 +1,4 @@
-//! The design document, version 5. Every number carries its unit in its name.
+//! The design document, version 6. Every number carries its unit in its name.
 
 use crate::cabinet::Cabinet;
 use oak_drum_acoustics::air::AirSpec;
@@ -12,7 +12,7 @@ use serde::{Deserialize, Serialize};
 /// The value of `format`.
 pub const FORMAT: &str = "oak-drum-design";
 /// The version this program writes.
-pub const VERSION: u32 = 5;
+pub const VERSION: u32 = 6;
 /// Most frequencies one evaluation computes.
 pub const MOST_FREQUENCIES: usize = 20_000;
 

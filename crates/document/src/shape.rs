@@ -55,7 +55,7 @@ impl Shape {
 /// What of the cabinet is held, and what follows.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Held {
+pub enum Constraint {
     /// Outside and volume both as stated; the ledger says what is missing.
     #[default]
     All,
@@ -71,9 +71,9 @@ pub enum Held {
     Ratio,
 }
 
-impl Held {
+impl Constraint {
     pub(crate) fn is_all(&self) -> bool {
-        *self == Held::All
+        *self == Constraint::All
     }
 }
 
@@ -81,21 +81,21 @@ impl Held {
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Near {
-    /// At the floor; of level lanes at the front.
+    /// At the floor; of level segments at the front.
     #[default]
     FloorOrFront,
-    /// At the top; of level lanes at the back.
+    /// At the top; of level segments at the back.
     TopOrBack,
 }
 
-/// Where the first lane lies.
+/// Where the first segment lies.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum FirstLane {
-    /// Behind the baffle; of level lanes over the floor.
+pub enum FirstSegment {
+    /// Behind the baffle; of level segments over the floor.
     #[default]
     FrontOrFloor,
-    /// Before the back; of level lanes under the top.
+    /// Before the back; of level segments under the top.
     BackOrTop,
 }
 
@@ -106,7 +106,7 @@ pub enum WooferOn {
     /// The baffle.
     #[default]
     Baffle,
-    /// A side: anywhere along the first lane.
+    /// A side: anywhere along the first segment.
     Side,
 }
 
@@ -118,15 +118,15 @@ pub struct FoldSpec {
     /// How often and which way it turns.
     #[schemars(title = "Pattern", extend("x-start" = "u"))]
     pub pattern: Pattern,
-    /// Which way its lanes run; mirrored ones run level.
-    #[schemars(title = "Lanes run", extend("x-start" = "upright"))]
+    /// Which way its segments run; mirrored ones run level.
+    #[schemars(title = "Segments run", extend("x-start" = "upright"))]
     pub runs: Runs,
-    /// Which end of the lanes the path begins at.
+    /// Which end of the segments the path begins at.
     #[schemars(title = "Begins at", extend("x-start" = "floor_or_front"))]
     pub begins: Near,
-    /// Where the first lane lies.
-    #[schemars(title = "First lane", extend("x-start" = "front_or_floor"))]
-    pub first_lane: FirstLane,
+    /// Where the first segment lies.
+    #[schemars(title = "First segment", extend("x-start" = "front_or_floor"))]
+    pub first_segment: FirstSegment,
     /// How the path leaves the box.
     #[schemars(title = "Mouth", extend("x-start" = "straight"))]
     pub leaves: Leaves,

@@ -4,7 +4,7 @@ use crate::design::VERSION;
 use serde_json::{Value, json};
 
 /// The steps in order; step `i` takes version `i + 1` to `i + 2`.
-const STEPS: &[fn(&mut Value)] = &[one_to_two, two_to_three, three_to_four, four_to_five];
+const STEPS: &[fn(&mut Value)] = &[one_to_two, two_to_three, three_to_four, four_to_five, five_to_six];
 
 /// Upgrades a document in place as far as it is older than [`VERSION`]; others are left as they are.
 pub fn upgrade(document: &mut Value) {
@@ -112,6 +112,17 @@ fn shorten_flares(port: &mut Value) {
             let cut = (r * length / both * 100.0).floor() / 100.0;
             port[end] = if cut < 2.0 { json!({ "kind": plain }) } else { json!({"kind": "flared", "radius_mm": cut}) };
         }
+    }
+}
+
+/// Version 5 called a stretch of a folded path a lane.
+fn five_to_six(document: &mut Value) {
+    let Some(fold) = document.pointer_mut("/cabinet/fold") else { return };
+    if let Some(pattern) = fold.get("pattern").and_then(Value::as_str).map(|p| p.replace("lanes", "segments")) {
+        fold["pattern"] = json!(pattern);
+    }
+    if let Some(first) = take(fold, "first_lane") {
+        fold["first_segment"] = first;
     }
 }
 

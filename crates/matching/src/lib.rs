@@ -5,19 +5,19 @@
 //! on all cores. The same candidates and goal give the same outcomes, whatever the order and the number of cores.
 #![deny(missing_docs)]
 
+mod evaluator;
 pub mod goal;
 pub mod outcome;
 pub mod rules;
 mod search;
 pub mod seek;
-mod trial;
 
+pub use evaluator::{Evaluator, TriedBox, outside_l};
 pub use goal::{Goal, PortAir};
 pub use outcome::{Outcome, Verdict};
 pub use rules::{RULES, Rule};
 pub use search::search;
 pub use seek::{Seek, Sought, seek};
-pub use trial::{Evaluator, Trial, outside_l};
 
 use oak_drum_acoustics::driver::Woofer;
 use oak_drum_acoustics::halt;

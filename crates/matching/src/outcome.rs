@@ -1,12 +1,12 @@
 //! What came of a candidate, and why it stands where it stands.
 
 use crate::Candidate;
+use crate::evaluator::{Evaluator, Refusal};
 use crate::goal::Goal;
 use crate::rules::{RULES, cost};
-use crate::trial::{Evaluator, Refusal};
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::level::log_frequencies;
-use oak_drum_acoustics::outputs::{Reference, Ruling};
+use oak_drum_acoustics::outputs::{LimitingFactor, Reference};
 use oak_drum_document::{ArraySpec, Design};
 use oak_drum_text::{Text, litres, metres};
 use schemars::JsonSchema;
@@ -124,24 +124,24 @@ impl Outcome {
         let too_long = goal.port_fits && trial.room.is_some_and(|room| room < -1e-3);
         // a rounded volume may be over by its last digit
         let too_large = trial.outside_l > goal.largest_outside_l * 1.01;
-        let what = match trial.worst.ruling {
-            Ruling::None => "nothing stated limits it",
-            Ruling::Thermal => "the coil gets too hot",
-            Ruling::Stroke => "runs out of stroke",
-            Ruling::PortAir => "the air in the port gets too fast",
-            Ruling::RadiatorStroke => "the passive radiator runs out of stroke",
-            Ruling::AmplifierVoltage => "the amplifier runs out of voltage",
-            Ruling::AmplifierCurrent => "the amplifier runs out of current",
+        let what = match trial.worst.limiting {
+            LimitingFactor::None => "nothing stated limits it",
+            LimitingFactor::Thermal => "the coil gets too hot",
+            LimitingFactor::Excursion => "runs out of stroke",
+            LimitingFactor::PortAir => "the air in the port gets too fast",
+            LimitingFactor::RadiatorExcursion => "the passive radiator runs out of stroke",
+            LimitingFactor::AmplifierVoltage => "the amplifier runs out of voltage",
+            LimitingFactor::AmplifierCurrent => "the amplifier runs out of current",
         };
         let place = format!("{what} at {:.0} Hz", trial.worst.frequency);
-        let limit = match trial.worst.ruling {
-            Ruling::None => "nothing stated",
-            Ruling::Thermal => "coil heat",
-            Ruling::Stroke => "stroke",
-            Ruling::PortAir => "the air in the port",
-            Ruling::RadiatorStroke => "the passive radiator's stroke",
-            Ruling::AmplifierVoltage => "the amplifier's voltage",
-            Ruling::AmplifierCurrent => "the amplifier's current",
+        let limit = match trial.worst.limiting {
+            LimitingFactor::None => "nothing stated",
+            LimitingFactor::Thermal => "coil heat",
+            LimitingFactor::Excursion => "stroke",
+            LimitingFactor::PortAir => "the air in the port",
+            LimitingFactor::RadiatorExcursion => "the passive radiator's stroke",
+            LimitingFactor::AmplifierVoltage => "the amplifier's voltage",
+            LimitingFactor::AmplifierCurrent => "the amplifier's current",
         };
         let first = format!("limited by {limit} at {:.0} Hz", trial.worst.frequency);
         let (verdict, reason) = if too_long {

@@ -4,8 +4,8 @@
 //! weights. What a box must not do at all (be larger than allowed, have a port that finds no room) is no cost but a
 //! bound of the search.
 
+use crate::evaluator::TriedBox;
 use crate::goal::Goal;
-use crate::trial::Trial;
 
 /// A rule.
 #[derive(Clone, Copy, Debug)]
@@ -15,7 +15,7 @@ pub struct Rule {
     /// What it charges for, in a sentence.
     pub sentence: &'static str,
     /// The charge, dB, >= 0.
-    pub cost: fn(&Trial, &Goal) -> f64,
+    pub cost: fn(&TriedBox, &Goal) -> f64,
 }
 
 /// Every rule.
@@ -34,32 +34,32 @@ pub const RULES: &[Rule] = &[
 ];
 
 /// The sum of all rules, dB.
-pub fn cost(trial: &Trial, goal: &Goal) -> f64 {
+pub fn cost(trial: &TriedBox, goal: &Goal) -> f64 {
     RULES.iter().map(|rule| (rule.cost)(trial, goal)).sum()
 }
 
 /// How many dB the highest level falls short of the wanted one at the worst place of the band.
-pub fn short(trial: &Trial, goal: &Goal) -> f64 {
+pub fn short(trial: &TriedBox, goal: &Goal) -> f64 {
     (goal.level_db - trial.worst.level_db).max(0.0)
 }
 
 /// A quarter of the dB by which the level swings more than 6 dB over the band (small signal). An equaliser or a room
 /// mends 6 dB easily (common practice).
-pub fn uneven(trial: &Trial, _: &Goal) -> f64 {
+pub fn uneven(trial: &TriedBox, _: &Goal) -> f64 {
     ((trial.swing_db - 6.0) * 0.25).max(0.0)
 }
 
 /// The outside volume as a share of the largest one allowed, in dB.
-pub fn size(trial: &Trial, goal: &Goal) -> f64 {
+pub fn size(trial: &TriedBox, goal: &Goal) -> f64 {
     trial.outside_l / goal.largest_outside_l
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::evaluator::Worst;
     use crate::goal::PortAir;
-    use crate::trial::Worst;
-    use oak_drum_acoustics::outputs::Ruling;
+    use oak_drum_acoustics::outputs::LimitingFactor;
 
     fn goal() -> Goal {
         Goal {
@@ -76,9 +76,9 @@ mod tests {
         }
     }
 
-    fn trial(level: f64, swing: f64, outside: f64) -> Trial {
-        let worst = Worst { level_db: level, frequency: 30.0, ruling: Ruling::Stroke };
-        Trial { highest_db: [level; 16], worst, swing_db: swing, outside_l: outside, room: None }
+    fn trial(level: f64, swing: f64, outside: f64) -> TriedBox {
+        let worst = Worst { level_db: level, frequency: 30.0, limiting: LimitingFactor::Excursion };
+        TriedBox { highest_db: [level; 16], worst, swing_db: swing, outside_l: outside, room: None }
     }
 
     #[test]

@@ -4,10 +4,10 @@
 //! constraints) from its best places. Deterministic: no chance is involved.
 
 use crate::Candidate;
+use crate::evaluator::{Evaluator, TriedBox};
 use crate::goal::Goal;
 use crate::outcome::Outcome;
 use crate::rules::{cost, short};
-use crate::trial::{Evaluator, Trial};
 use std::cell::RefCell;
 
 /// Points of the coarse grid along each axis, by the number of axes.
@@ -21,7 +21,7 @@ const MOST: usize = 40;
 #[derive(Clone, Debug)]
 struct Found {
     place: Vec<f64>,
-    trial: Trial,
+    trial: TriedBox,
     cost: f64,
     /// By how much it breaks a bound, 0 where it keeps them: share of volume over, or metres of port too long.
     broken: f64,
@@ -38,11 +38,11 @@ impl Found {
     }
 }
 
-fn volume_over(trial: &Trial, goal: &Goal) -> f64 {
+fn volume_over(trial: &TriedBox, goal: &Goal) -> f64 {
     trial.outside_l / goal.largest_outside_l - 1.0
 }
 
-fn port_over(trial: &Trial, goal: &Goal) -> f64 {
+fn port_over(trial: &TriedBox, goal: &Goal) -> f64 {
     if goal.port_fits { trial.room.map_or(-1.0, |room| -room) } else { -1.0 }
 }
 

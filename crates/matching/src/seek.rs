@@ -3,7 +3,7 @@
 //! The family says what may be turned ([`Enclosure::knobs`]); a coarse grid over them, then COBYLA (Powell 1994) from
 //! its best places, with what is held as bounds. No chance is involved.
 
-use crate::trial::outside_l;
+use crate::evaluator::outside_l;
 use oak_drum_acoustics::families::{Enclosure, Knob, rounded};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::Sweep;

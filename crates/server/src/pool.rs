@@ -1,7 +1,7 @@
-//! Where computing is done: off the event loop, by few threads, in two lanes with a queue each.
+//! Where computing is done: off the event loop, by few threads, in two queues with a queue each.
 //!
-//! The quick lane reads what comes in and answers light questions; heavy ones ([`Cost::is_light`] tells) wait for each other in
-//! the patient lane and never for a hand that moves. Every question has so long from its arrival; then, or when nobody waits for
+//! The quick queue reads what comes in and answers light questions; heavy ones ([`Cost::is_light`] tells) wait for each other in
+//! the patient queue and never for a hand that moves. Every question has so long from its arrival; then, or when nobody waits for
 //! the answer any more, its work stops ([`halt`]).
 
 use crate::problem::Problem;
@@ -26,7 +26,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
 use tokio::sync::oneshot;
 
-/// Most questions that wait in a lane; further ones are told to come again.
+/// Most questions that wait in a queue; further ones are told to come again.
 const WAITING: usize = 128;
 
 /// Kinds of questions, by how long they may take.
@@ -52,7 +52,7 @@ impl Question {
 
 type Job = Box<dyn FnOnce() + Send>;
 
-/// The lanes, as one request reaches them.
+/// The queues, as one request reaches them.
 #[derive(Clone, Debug)]
 pub struct Pool {
     quick: SyncSender<Job>,
@@ -106,7 +106,7 @@ impl Drop for Wanted {
     }
 }
 
-fn lane(name: &str, threads: usize) -> SyncSender<Job> {
+fn queue(name: &str, threads: usize) -> SyncSender<Job> {
     let (send, receive) = sync_channel::<Job>(WAITING);
     let receive = Arc::new(Mutex::new(receive));
     let next = |queue: &Mutex<Receiver<Job>>| queue.lock().unwrap_or_else(PoisonError::into_inner).recv();
@@ -124,9 +124,9 @@ fn lane(name: &str, threads: usize) -> SyncSender<Job> {
 }
 
 impl Pool {
-    /// Lanes of so many threads each: the system shares the cores among both, so that neither waits for the other.
+    /// Queues of so many threads each: the system shares the cores among both, so that neither waits for the other.
     pub fn new(threads: usize) -> Pool {
-        Pool { quick: lane("quick", threads), patient: lane("patient", threads), peer: None }
+        Pool { quick: queue("quick", threads), patient: queue("patient", threads), peer: None }
     }
 
     /// Reads what came in.
@@ -140,7 +140,7 @@ impl Pool {
         self.run(&self.quick, Question::Curves, read).await?
     }
 
-    /// Works something out about a design that reads, in the lane its cost belongs to.
+    /// Works something out about a design that reads, in the queue its cost belongs to.
     ///
     /// # Errors
     /// 503 where too much is asked at once or the time is up.
@@ -152,15 +152,15 @@ impl Pool {
     ) -> Result<T, Problem> {
         let (design, cost) =
             self.run(&self.quick, question, move || (Cost::of(&design), design)).await.map(|(c, d)| (d, c))?;
-        let lane = if cost.is_light() && question != Question::Work { &self.quick } else { &self.patient };
-        self.run(lane, question, move || work(&design)).await
+        let queue = if cost.is_light() && question != Question::Work { &self.quick } else { &self.patient };
+        self.run(queue, question, move || work(&design)).await
     }
 }
 
 impl Pool {
     async fn run<T: Send + 'static>(
         &self,
-        lane: &SyncSender<Job>,
+        queue: &SyncSender<Job>,
         question: Question,
         work: impl FnOnce() -> T + Send + 'static,
     ) -> Result<T, Problem> {
@@ -168,12 +168,12 @@ impl Pool {
         let wanted = Wanted(flag.clone());
         let (send, mut receive) = oneshot::channel();
         let job = Box::new(move || {
-            // whoever fell over must not take the lane along; the cause stands in the log
+            // whoever fell over must not take the queue along; the cause stands in the log
             let done = catch_unwind(AssertUnwindSafe(|| halt::under(&flag, work)));
             let _ = send.send(done);
         });
         let busy = |detail: &str| Problem::new("busy", "Too busy", StatusCode::SERVICE_UNAVAILABLE, detail);
-        lane.try_send(job).map_err(|_| busy("too much is asked for at once; nothing was worked out, try again"))?;
+        queue.try_send(job).map_err(|_| busy("too much is asked for at once; nothing was worked out, try again"))?;
         let until = Instant::now() + question.within();
         let answer = loop {
             let answer = timeout(LOOK, &mut receive).await;
@@ -207,7 +207,7 @@ mod tests {
         }
     }
 
-    /// Work without an end of its own ends with its asker, and its lane is free for the next.
+    /// Work without an end of its own ends with its asker, and its queue is free for the next.
     #[actix_web::test]
     async fn work_stops_when_its_asker_is_gone() {
         let pool = Pool::new(1);

@@ -17,7 +17,7 @@ pub struct Derived {
     pub displacement_l: Option<f64>,
     /// Whether that is an estimate from the dimensions.
     pub displacement_estimated: bool,
-    /// Stroke one way at which something strikes, mm: stated, or one and a half times Xmax.
+    /// Excursion one way at which something strikes, mm: stated, or one and a half times Xmax.
     pub xmech_mm: Option<f64>,
     /// Figures that do not go together, worst first.
     pub contradictions: Vec<Doubt>,
@@ -63,7 +63,7 @@ pub fn derive(sheet: &Woofer) -> Derived {
         woofer: resolved.as_ref().map(|r| WooferResult::of(r, &air)),
         displacement_l: displacement.map(|d| d.0),
         displacement_estimated: displacement.is_some_and(|d| d.1),
-        xmech_mm: sheet.mechanical_stroke().map(|s| s.0),
+        xmech_mm: sheet.mechanical_excursion().map(|s| s.0),
         contradictions: resolved
             .iter()
             .flat_map(|r| &r.contradictions)

@@ -40,8 +40,8 @@ pub struct ShelfRow {
     pub sensitivity_db: Option<f64>,
     /// Efficiency-bandwidth product fs/Qes, Hz.
     pub ebp_hz: Option<f64>,
-    /// Air the full stroke moves, Sd·Xmax, cm³.
-    pub stroke_volume_cm3: Option<f64>,
+    /// Air the full excursion moves, Sd·Xmax, cm³.
+    pub excursion_volume_cm3: Option<f64>,
     /// Depth behind the flange, mm.
     pub depth_mm: Option<f64>,
     /// Weight, kg.
@@ -84,7 +84,7 @@ pub fn row(woofer: &ShelfWoofer) -> ShelfRow {
         power_w: sheet.power_w,
         sensitivity_db: ts.map(|t| t.reference_level_db(&air, 2.83)),
         ebp_hz: ts.map(|t| t.ebp()),
-        stroke_volume_cm3: ts.zip(sheet.xmax_mm).map(|(t, x)| t.sd * 1e4 * x * 0.1),
+        excursion_volume_cm3: ts.zip(sheet.xmax_mm).map(|(t, x)| t.sd * 1e4 * x * 0.1),
         depth_mm: sheet.depth_mm,
         weight_kg: sheet.weight_kg,
         price: sheet.price,

@@ -30,7 +30,7 @@ pub const VOLUME: Quantity = Quantity {
 /// Area.
 pub const AREA: Quantity =
     Quantity { units: &[("cm2", 1.0), ("m2", 1e4), ("mm2", 1e-2), ("in2", 6.4516), ("sqin", 6.4516)] };
-/// Length on the frame or of a stroke.
+/// Length on the frame or of a excursion.
 pub const LENGTH: Quantity = Quantity { units: &[("mm", 1.0), ("cm", 10.0), ("m", 1e3), ("in", 25.4), ("inch", 25.4)] };
 /// Nominal size.
 pub const SIZE: Quantity = Quantity { units: &[("in", 1.0), ("inch", 1.0), ("mm", 1.0 / 25.4), ("cm", 1.0 / 2.54)] };

@@ -17,7 +17,7 @@ mod quantity;
 mod text;
 
 pub use quantity::{Quantity, Said, Unit, kg, litres, metres, mm, size, square_cm, square_metres, square_mm, travel};
-pub use text::{Part, Text, said};
+pub use text::{Part, Text, capital, said};
 
 /// What sizes are said in.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, serde::Serialize, serde::Deserialize, schemars::JsonSchema)]

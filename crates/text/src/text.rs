@@ -134,6 +134,12 @@ pub fn said(text: &str, system: System) -> String {
     if text.contains(OPEN) { Text::from(text).said(system) } else { text.to_owned() }
 }
 
+/// A sentence with a capital first letter.
+pub fn capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + letters.as_str())
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

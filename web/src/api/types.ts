@@ -1377,7 +1377,7 @@ export interface components {
              * @description Version of this format; older versions are upgraded on reading.
              * @constant
              */
-            version: 5;
+            version: 6;
             /**
              * Name
              * @description Name of this revision.
@@ -1632,13 +1632,13 @@ export interface components {
             /**
              * Xmax
              * Format: double
-             * @description Stroke one way, from rest, within which the motor holds.
+             * @description Excursion one way, from rest, within which the motor holds.
              */
             xmax_mm?: number | null;
             /**
              * Xmech
              * Format: double
-             * @description Stroke one way at which something strikes; empty is taken as one and a half times Xmax, an estimate.
+             * @description Excursion one way at which something strikes; empty is taken as one and a half times Xmax, an estimate.
              */
             xmech_mm?: number | null;
             /**
@@ -2682,7 +2682,7 @@ export interface components {
             /**
              * Radiator Xmax
              * Format: double
-             * @description Stroke one way that one can do; empty is not stated.
+             * @description Excursion one way that one can do; empty is not stated.
              */
             xmax_mm?: number | null;
             /**
@@ -3007,7 +3007,7 @@ export interface components {
              * Holds
              * @description What is held; what is not follows from the net volume that is wanted, or the volume follows from the outside.
              */
-            held?: components["schemas"]["Held"];
+            held?: components["schemas"]["Constraint"];
             /**
              * Baffle's layers
              * Format: uint32
@@ -3062,7 +3062,7 @@ export interface components {
             /**
              * Feet
              * Format: double
-             * @description Height of the feet; a woofer that looks down wants at least its stroke and some air under it.
+             * @description Height of the feet; a woofer that looks down wants at least its excursion and some air under it.
              */
             feet_mm?: number | null;
             /**
@@ -3082,12 +3082,12 @@ export interface components {
              * @description What the boards are made of.
              * @default mdf
              */
-            board?: components["schemas"]["Board"];
+            board?: components["schemas"]["BoardMaterial"];
             /**
              * Baffle of
              * @description What the baffle is made of; empty is the same.
              */
-            baffle_board?: components["schemas"]["Board"] | null;
+            baffle_board?: components["schemas"]["BoardMaterial"] | null;
             /**
              * Inner layer
              * @description The inner layer of the boards, where they are glued up from two materials.
@@ -3153,7 +3153,7 @@ export interface components {
             wall_mm: number;
         };
         /** @description What of the cabinet is held, and what follows. */
-        Held: "all" | "outside" | "width_and_height" | "width_and_depth" | "height_and_depth" | "ratio";
+        Constraint: "all" | "outside" | "width_and_height" | "width_and_depth" | "height_and_depth" | "ratio";
         /**
          * Fold
          * @description How a line or a horn is folded into the cabinet.
@@ -3166,23 +3166,23 @@ export interface components {
              */
             pattern?: components["schemas"]["Pattern"];
             /**
-             * Lanes run
-             * @description Which way its lanes run; mirrored ones run level.
+             * Segments run
+             * @description Which way its segments run; mirrored ones run level.
              * @default upright
              */
             runs?: components["schemas"]["Runs"];
             /**
              * Begins at
-             * @description Which end of the lanes the path begins at.
+             * @description Which end of the segments the path begins at.
              * @default floor_or_front
              */
             begins?: components["schemas"]["Near"];
             /**
-             * First lane
-             * @description Where the first lane lies.
+             * First segment
+             * @description Where the first segment lies.
              * @default front_or_floor
              */
-            first_lane?: components["schemas"]["FirstLane"];
+            first_segment?: components["schemas"]["FirstSegment"];
             /**
              * Mouth
              * @description How the path leaves the box.
@@ -3203,13 +3203,13 @@ export interface components {
             woofer_on?: components["schemas"]["WooferOn"];
         };
         /** @description How a path is folded. */
-        Pattern: "u" | "s" | "four_lanes" | "spiral" | "mirrored_w";
-        /** @description Which way the lanes run. */
+        Pattern: "u" | "s" | "four_segments" | "spiral" | "mirrored_w";
+        /** @description Which way the segments run. */
         Runs: "upright" | "level";
         /** @description Where the path begins. */
         Near: "floor_or_front" | "top_or_back";
-        /** @description Where the first lane lies. */
-        FirstLane: "front_or_floor" | "back_or_top";
+        /** @description Where the first segment lies. */
+        FirstSegment: "front_or_floor" | "back_or_top";
         /** @description How the path leaves the box. */
         Leaves: "straight" | "turned";
         /** @description Which wall the woofer of a line is mounted on. */
@@ -3318,7 +3318,7 @@ export interface components {
             at: components["schemas"]["Spot"];
         };
         /** @description What boards are made of; [`BOARDS`] says what is known of each. */
-        Board: "mdf" | "birch_plywood" | "softwood_plywood" | "particle_board" | "pine" | "pvc";
+        BoardMaterial: "mdf" | "birch_plywood" | "softwood_plywood" | "particle_board" | "pine" | "pvc";
         /**
          * Inner layer
          * @description The inner layer of a board glued up from two.
@@ -3328,7 +3328,7 @@ export interface components {
              * Inner layer of
              * @description What it is made of.
              */
-            board: components["schemas"]["Board"];
+            board: components["schemas"]["BoardMaterial"];
             /**
              * Inner layer
              * Format: double
@@ -3702,7 +3702,7 @@ export interface components {
              * @description Version of this format.
              * @constant
              */
-            version: 2;
+            version: 3;
             /** @description The conditions everything was computed under. */
             conditions: components["schemas"]["ResultConditions"];
             /** @description The figures that sum the design up. */
@@ -3807,7 +3807,7 @@ export interface components {
             passband?: components["schemas"]["Passband"] | null;
             /**
              * Format: double
-             * @description Stroke one way the passive radiators can do, mm; absent without them, or where it is not stated.
+             * @description Excursion one way the passive radiators can do, mm; absent without them, or where it is not stated.
              */
             radiator_limit_mm?: number | null;
             /** @description What of it is an estimate, in a sentence. */
@@ -4059,9 +4059,9 @@ export interface components {
             power_ratio: number;
             /**
              * Format: double
-             * @description Where the strokes are read, Hz.
+             * @description Where the excursions are read, Hz.
              */
-            stroke_at_hz: number;
+            excursion_at_hz: number;
         };
         /** @description Figures of a woofer with or without added mass. */
         MassFigures: {
@@ -4097,9 +4097,9 @@ export interface components {
             f3_hz?: number | null;
             /**
              * Format: double
-             * @description Stroke at the lowest note, peak one way, mm, at the present drive.
+             * @description Excursion at the lowest note, peak one way, mm, at the present drive.
              */
-            stroke_mm: number;
+            excursion_mm: number;
         };
         /** @description A chamber, worked out. */
         ChamberResult: {
@@ -4191,7 +4191,7 @@ export interface components {
             level_db: number;
             /**
              * Format: double
-             * @description The highest level that stroke, heat, air and amplifier allow there, dB; absent where nothing stated limits it.
+             * @description The highest level that excursion, heat, air and amplifier allow there, dB; absent where nothing stated limits it.
              */
             highest_db?: number | null;
             /**
@@ -4201,9 +4201,9 @@ export interface components {
             swing_db: number;
             /**
              * Format: double
-             * @description Largest stroke from there to 500 Hz, peak one way, mm.
+             * @description Largest excursion from there to 500 Hz, peak one way, mm.
              */
-            stroke_mm: number;
+            excursion_mm: number;
             /**
              * Format: double
              * @description Longest group delay from there to 300 Hz, ms.
@@ -4221,12 +4221,12 @@ export interface components {
             frequency_hz: number[];
             /** @description Level of everything that radiates, dB re 20 µPa rms. */
             level_db: number[];
-            /** @description Cone stroke, peak one way, mm. */
-            cone_stroke_mm: number[];
+            /** @description Cone excursion, peak one way, mm. */
+            cone_excursion_mm: number[];
             /** @description Air speed in the fastest port, mouth or throat, peak, m/s; empty without one. */
             air_speed_m_per_s: number[];
-            /** @description Stroke of the passive radiators, peak one way, mm; empty without one. */
-            radiator_stroke_mm: number[];
+            /** @description Excursion of the passive radiators, peak one way, mm; empty without one. */
+            radiator_excursion_mm: number[];
             /** @description Force of cones and passive radiators on the cabinet, by their places and directions, peak, N. */
             shaking_force_n: number[];
             /** @description Their moment about the cabinet's middle, peak, N·m; empty without a cabinet. */
@@ -4242,7 +4242,7 @@ export interface components {
             /** @description Highest level the limits allow, dB; null where no limit was stated. */
             max_level_db: (number | null)[];
             /** @description Which limit rules there. */
-            max_level_ruled_by: components["schemas"]["Ruling"][];
+            max_level_ruled_by: components["schemas"]["LimitingFactor"][];
             /** @description Pressure of everything that radiates, real part, Pa rms (flight time left out). */
             pressure_sum_re_pa: number[];
             /** @description The same, imaginary part, Pa rms. */
@@ -4264,7 +4264,7 @@ export interface components {
             openings: components["schemas"]["OpeningCurves"][];
         };
         /** @description Which limit rules the maximum level at a frequency. */
-        Ruling: "none" | "thermal" | "stroke" | "port_air" | "radiator_stroke" | "amplifier_voltage" | "amplifier_current";
+        LimitingFactor: "none" | "thermal" | "excursion" | "port_air" | "radiator_excursion" | "amplifier_voltage" | "amplifier_current";
         /** @description One opening's air. */
         OpeningCurves: {
             /** @description What it is: "port", "rear port", "front port", "mouth", "throat", "open end", "outer tap", "radiators". */
@@ -4515,7 +4515,7 @@ export interface components {
             /** @description The limit it is held against, if there is one. */
             limit?: components["schemas"]["Quantity"] | null;
             /** @description Whose limit. */
-            whose: components["schemas"]["Whose"];
+            limit_source: components["schemas"]["LimitSource"];
             /** @description The station it belongs to. */
             station: string;
             /** @description The field to look at (JSON pointer). */
@@ -4536,7 +4536,7 @@ export interface components {
             unit: string;
         };
         /** @description Whose limit it is. */
-        Whose: "physics" | "common_practice" | "brief" | "data_sheet";
+        LimitSource: "physics" | "common_practice" | "brief" | "data_sheet";
         /** @description A change that would help. */
         Remedy: {
             /** @description What is done, in a few words. */
@@ -4802,9 +4802,9 @@ export interface components {
             ebp_hz?: number | null;
             /**
              * Format: double
-             * @description Air the full stroke moves, Sd·Xmax, cm³.
+             * @description Air the full excursion moves, Sd·Xmax, cm³.
              */
-            stroke_volume_cm3?: number | null;
+            excursion_volume_cm3?: number | null;
             /**
              * Format: double
              * @description Depth behind the flange, mm.
@@ -4850,7 +4850,7 @@ export interface components {
             displacement_estimated: boolean;
             /**
              * Format: double
-             * @description Stroke one way at which something strikes, mm: stated, or one and a half times Xmax.
+             * @description Excursion one way at which something strikes, mm: stated, or one and a half times Xmax.
              */
             xmech_mm?: number | null;
             /** @description Figures that do not go together, worst first. */
@@ -5362,7 +5362,7 @@ export interface components {
              */
             flange_mm?: number | null;
             /** @description Volume and length together. */
-            together?: components["schemas"]["Together"] | null;
+            port_volume?: components["schemas"]["PortVolumeSolution"] | null;
             /** @description Whether it goes in. */
             fit: components["schemas"]["Fit"];
             /** @description Its course inside. */
@@ -5373,7 +5373,7 @@ export interface components {
             trade?: components["schemas"]["PortTrade"] | null;
         };
         /** @description Net volume and length that belong together in a cabinet of given size. */
-        Together: {
+        PortVolumeSolution: {
             /** @description Whether there is such a pair. */
             exists: boolean;
             /**
@@ -5548,7 +5548,7 @@ export interface components {
             at_hz: number;
             /**
              * Format: double
-             * @description What they can move, cm³; absent where their stroke is not stated.
+             * @description What they can move, cm³; absent where their excursion is not stated.
              */
             can_cm3?: number | null;
             /**
@@ -5556,7 +5556,7 @@ export interface components {
              * @description How many like these are needed.
              */
             count_needed?: number | null;
-            /** @description Usual sizes with the stroke each would need. */
+            /** @description Usual sizes with the excursion each would need. */
             sizes: components["schemas"]["RadiatorSize"][];
             /** @description The weights at hand with the tuning each gives; the one screwed on now is among them where it is a step. */
             weights: components["schemas"]["Weight"][];
@@ -5575,14 +5575,14 @@ export interface components {
             sd_cm2: number;
             /**
              * Format: double
-             * @description Stroke one way that one of it would need, mm.
+             * @description Excursion one way that one of it would need, mm.
              */
-            stroke_of_one_mm: number;
+            excursion_of_one_mm: number;
             /**
              * Format: double
-             * @description Stroke one way that each of two would need, mm.
+             * @description Excursion one way that each of two would need, mm.
              */
-            stroke_of_two_mm: number;
+            excursion_of_two_mm: number;
             /**
              * Format: double
              * @description Moving mass, weights counted, of one at this tuning, g.
@@ -5605,9 +5605,9 @@ export interface components {
             tuning_hz: number;
             /**
              * Format: double
-             * @description Stroke at the drive chosen, mm.
+             * @description Excursion at the drive chosen, mm.
              */
-            stroke_mm: number;
+            excursion_mm: number;
             /** @description What it changes in the design. */
             changes: components["schemas"]["Change"][];
         };
@@ -6340,7 +6340,7 @@ export interface components {
             /** @description Its boards, holes cut. */
             boards: components["schemas"]["Shown"][];
             /** @description What sits on it. */
-            seats: components["schemas"]["Seat"][];
+            mounted_parts: components["schemas"]["MountedPart"][];
             /** @description How near things are, the nearest first. */
             clearances: components["schemas"]["Clearance"][];
             /** @description Its faces. */
@@ -6499,7 +6499,7 @@ export interface components {
             depth_mm: number;
         };
         /** @description A thing in its place. */
-        Seat: {
+        MountedPart: {
             /** @description What it is. */
             kind: components["schemas"]["SeatKind"];
             /** @description What it is called. */
@@ -6561,18 +6561,18 @@ export interface components {
         Clearance: {
             /**
              * Format: uint32
-             * @description One of them: a seat, by its place in the list.
+             * @description One of them: a mounted part, by its place in the list.
              */
-            seat: number;
+            part: number;
             /** @description What it is called. */
             name: string;
             /** @description What it is near to. */
             other: string;
             /**
              * Format: uint32
-             * @description The other seat, where it is one.
+             * @description The other mounted part, where it is one.
              */
-            other_seat?: number | null;
+            other_part?: number | null;
             /** @description What the other is to the cabinet, where it is a board. */
             role?: components["schemas"]["Role"] | null;
             /** @description How. */
@@ -6621,10 +6621,10 @@ export interface components {
              * @description Length the design asks for, mm.
              */
             wanted_mm: number;
-            /** @description Factor of the areas at both ends of the lanes. */
+            /** @description Factor of the areas at both ends of the segments. */
             scale: number[];
-            /** @description Lanes in the section (z, y). */
-            lanes: components["schemas"]["Lane"][];
+            /** @description Segments in the section (z, y). */
+            segments: components["schemas"]["Segment"][];
             /** @description Centre line (z, y), mm. */
             centre: number[][];
             /** @description Areas along it as built: (mm, cm²). */
@@ -6641,8 +6641,8 @@ export interface components {
             /** @description What would make the box as large as the path wants. */
             sized: components["schemas"]["Change"][];
         };
-        /** @description A lane in the section, for drawings. */
-        Lane: {
+        /** @description A segment in the section, for drawings. */
+        Segment: {
             /** @description Its outline (z, y), mm. */
             ring: number[][];
         };

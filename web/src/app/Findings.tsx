@@ -20,7 +20,7 @@ const SAYS: Record<Finding["severity"], string> = {
   note: "worth knowing",
   good: "as wished",
 };
-const WHOSE: Record<Finding["whose"], string> = {
+const LIMIT_SOURCE: Record<Finding["limit_source"], string> = {
   physics: "physics and geometry",
   common_practice: "common practice",
   brief: "your brief",
@@ -75,7 +75,9 @@ export function Findings() {
             <p>
               <Say text={f.sentence} />
             </p>
-            <p className="text-xs text-soft">{f.severity === "caution" ? "caution" : WHOSE[f.whose]}</p>
+            <p className="text-xs text-soft">
+              {f.severity === "caution" ? "caution" : LIMIT_SOURCE[f.limit_source]}
+            </p>
             {f.remedies.length > 0 && (
               <div className="mt-1 flex flex-col items-start gap-1">
                 {f.remedies.map((r) => (

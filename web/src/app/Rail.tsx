@@ -21,7 +21,7 @@ export function Rail() {
 /** Drawn again when its figure or its state is another. */
 function Stop({ station, number, build }: { station: Station; number: number; build: string }) {
   const { system } = useSettings();
-  const tells = useCurrentPart((current) => station.tells(current, system));
+  const tells = useCurrentPart((current) => station.headline(current, system));
   const worst = useCurrentPart((current) => {
     const own = current.found?.list.filter((f) => f.station === station.id) ?? [];
     return (["broken", "look"] as const).find((severity) => own.some((f) => f.severity === severity));

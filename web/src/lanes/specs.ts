@@ -61,7 +61,7 @@ const METRIC: LaneSpec[] = [
     unit: "travel",
     help: "How far the cone moves from rest, one way, at this drive.",
     weight: 1,
-    values: (e) => e.curves.cone_stroke_mm,
+    values: (e) => e.curves.cone_excursion_mm,
     limit: (_, xmax) => (xmax === undefined ? undefined : { value: xmax, words: "stroke limit" }),
     scale: fromZero(1.9),
     digits: 2,
@@ -72,7 +72,7 @@ const METRIC: LaneSpec[] = [
     unit: "travel",
     help: "How far the passive radiators move from rest, one way, at this drive.",
     weight: 1,
-    values: (e) => e.curves.radiator_stroke_mm,
+    values: (e) => e.curves.radiator_excursion_mm,
     limit: (e) => {
       const value = e.summary.radiator_limit_mm;
       return value ? { value, words: "radiator limit" } : undefined;
@@ -202,9 +202,9 @@ export const limitWords = ({ value, words, more = "" }: Limit) => `${words} ${ti
 export const RULED_BY: Record<string, string> = {
   none: "no limit stated",
   thermal: "coil heat",
-  stroke: "cone stroke",
+  excursion: "cone stroke",
   port_air: "port air",
-  radiator_stroke: "radiator stroke",
+  radiator_excursion: "radiator stroke",
   amplifier_voltage: "amplifier voltage",
   amplifier_current: "amplifier current",
 };

@@ -14,7 +14,7 @@ export type Station = {
   id: string;
   title: string;
   /** Its one telling figure. */
-  tells: (r: OpenRevision, system: System) => string;
+  headline: (r: OpenRevision, system: System) => string;
   Inputs: ComponentType;
   /** What stands beside the inputs in place of the lanes. */
   Picture?: ComponentType;
@@ -28,7 +28,7 @@ export const STATIONS: Station[] = [
   {
     id: "brief",
     title: "Brief",
-    tells: ({ document: { brief } }) =>
+    headline: ({ document: { brief } }) =>
       brief?.lowest_note_hz
         ? `${brief.level_db ? `${brief.level_db} dB at ` : ""}${brief.lowest_note_hz} Hz`
         : "not begun",
@@ -37,7 +37,7 @@ export const STATIONS: Station[] = [
   {
     id: "woofer",
     title: "Woofer",
-    tells: ({ document: { woofer, array } }) =>
+    headline: ({ document: { woofer, array } }) =>
       `${(array?.count ?? 1) > 1 ? `${array?.count} x ` : ""}${woofer.name || "own figures"}`,
     Inputs: later(() => import("./woofer/WooferStation"), "WooferStation"),
     views: [
@@ -48,7 +48,7 @@ export const STATIONS: Station[] = [
   {
     id: "box",
     title: "Box",
-    tells: ({ document, evaluation }, system) => {
+    headline: ({ document, evaluation }, system) => {
       const litres = evaluation?.summary.chambers.reduce((sum, c) => sum + c.net_l, 0) ?? 0;
       const volume = show(litres, "L", system, 3);
       const figure = evaluation?.summary.figures[0];
@@ -76,7 +76,7 @@ export const STATIONS: Station[] = [
   {
     id: "airway",
     title: "Airway",
-    tells: ({ evaluation }, system) => {
+    headline: ({ evaluation }, system) => {
       if (!evaluation) return "";
       const { fastest_air_m_per_s: air, steps } = evaluation.summary;
       const port = evaluation.ports[0];
@@ -85,7 +85,7 @@ export const STATIONS: Station[] = [
         return `${length.text} ${length.unit}, ${Math.round(air)} m/s`;
       }
       if (steps.length) {
-        const stroke = Math.max(...evaluation.curves.radiator_stroke_mm.filter(Number.isFinite), 0);
+        const stroke = Math.max(...evaluation.curves.radiator_excursion_mm.filter(Number.isFinite), 0);
         return `radiators, ${size(stroke, "travel", system, 2)}`;
       }
       return evaluation.path ? "a mouth" : "no opening";
@@ -97,7 +97,7 @@ export const STATIONS: Station[] = [
   {
     id: "quiet",
     title: "Quiet",
-    tells: ({ evaluation }) => {
+    headline: ({ evaluation }) => {
       if (!evaluation) return "";
       const { lowest_wave_hz: wave, lowest_panel_hz: panel } = evaluation.summary;
       if (!wave && !panel) return evaluation.path ? "along the path" : "no chamber";
@@ -117,7 +117,7 @@ export const STATIONS: Station[] = [
   {
     id: "cabinet",
     title: "Cabinet",
-    tells: ({ document: { cabinet } }, system) => {
+    headline: ({ document: { cabinet } }, system) => {
       if (!cabinet) return "no boards yet";
       const sides = [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm];
       return `${sides.map((s) => show(s, "mm", system).text).join(" x ")}${system === "inch" ? " in" : ""}`;

@@ -75,11 +75,11 @@ pub struct Woofer {
     #[schemars(title = "n", range(min = 0.2, max = 1.0), extend("x-unit" = "", "x-group" = "Coil"))]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub semi_inductance_n: Option<f64>,
-    /// Stroke one way, from rest, within which the motor holds.
+    /// Excursion one way, from rest, within which the motor holds.
     #[schemars(title = "Xmax", range(min = 0.2, max = 100.0), extend("x-unit" = "mm", "x-group" = "Limits"))]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub xmax_mm: Option<f64>,
-    /// Stroke one way at which something strikes; empty is taken as one and a half times Xmax, an estimate.
+    /// Excursion one way at which something strikes; empty is taken as one and a half times Xmax, an estimate.
     #[schemars(title = "Xmech", range(min = 0.2, max = 200.0), extend("x-unit" = "mm", "x-group" = "Limits"))]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub xmech_mm: Option<f64>,
@@ -225,8 +225,8 @@ impl Woofer {
         Some(((cone + motor) * 1e3, true))
     }
 
-    /// Stroke one way at which something strikes, mm, and whether that is an estimate (one and a half times Xmax).
-    pub fn mechanical_stroke(&self) -> Option<(f64, bool)> {
+    /// Excursion one way at which something strikes, mm, and whether that is an estimate (one and a half times Xmax).
+    pub fn mechanical_excursion(&self) -> Option<(f64, bool)> {
         self.xmech_mm.map(|x| (x, false)).or(self.xmax_mm.map(|x| (1.5 * x, true)))
     }
 }

@@ -123,7 +123,7 @@ pub enum Stands {
     BetweenChambers,
     /// Where its path is folded, the board between its closed chamber and the path; else a wall.
     AtThroat,
-    /// Where its path is folded, the board between the first lane and the last; else a wall.
+    /// Where its path is folded, the board between the first segment and the last; else a wall.
     OnDivider,
 }
 
@@ -458,12 +458,6 @@ pub(crate) fn chamber_faults(inside: Option<&Inside>, fill: &Fill, net: f64, ste
 /// The faults of a port at a place.
 pub(crate) fn port_faults(port: &Port, at: &str) -> impl Iterator<Item = Fault> {
     port.problems().into_iter().map(move |(field, message)| Fault::new(format!("{at}/{field}"), message))
-}
-
-/// A sentence's first letter.
-pub(crate) fn capital(text: &str) -> String {
-    let mut letters = text.chars();
-    letters.next().map_or(String::new(), |first| first.to_uppercase().collect::<String>() + letters.as_str())
 }
 
 /// A suggested figure rounded to three places a builder would write down.

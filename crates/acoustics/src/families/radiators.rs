@@ -25,7 +25,7 @@ pub struct Radiators {
     /// Moving area of one.
     #[schemars(title = "Radiator Sd", range(min = 10.0, max = 5000.0), extend("x-unit" = "cm2"))]
     pub sd_cm2: f64,
-    /// Stroke one way that one can do; empty is not stated.
+    /// Excursion one way that one can do; empty is not stated.
     #[schemars(title = "Radiator Xmax", range(min = 0.5, max = 200.0), extend("x-unit" = "mm"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub xmax_mm: Option<f64>,

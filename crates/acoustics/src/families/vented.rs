@@ -104,10 +104,10 @@ impl Family for Vented {
         let together = 1.0 / (q(USUAL.leak_q) + q(USUAL.absorption_q) + q(USUAL.port_q));
         let make = |a: &Alignment| {
             let (volume, tuning) = (array.vas() / a.alpha, a.h * array.ts.fs);
-            // Opening: a tube whose air stays under the flared limit when the cone's full stroke at the tuning
-            // is moved by the port; a fifth of the cone's area where no stroke is stated.
-            let by_stroke = array.motor.sd * TAU * tuning * 0.010 / QUIET_SPEED_FLARED;
-            let area = by_stroke.clamp(array.motor.sd * 0.06, array.motor.sd * 0.25);
+            // Opening: a tube whose air stays under the flared limit when the cone's full excursion at the tuning
+            // is moved by the port; a fifth of the cone's area where no excursion is stated.
+            let by_excursion = array.motor.sd * TAU * tuning * 0.010 / QUIET_SPEED_FLARED;
+            let area = by_excursion.clamp(array.motor.sd * 0.06, array.motor.sd * 0.25);
             let diameter = ((4.0 * area / PI).sqrt() * 1e3 / 5.0).round() * 5.0;
             Vented::usual(tidy(volume * 1e3), tidy(tuning), diameter)
         };
@@ -150,7 +150,7 @@ impl Family for Vented {
             if flattest.as_ref().is_none_or(|a| a.kind != kind) {
                 let cannot = format!(
                     "{} is for woofers of a {word} Qts, {} {wanted:.2}; this one's is {qts:.2}.",
-                    super::capital(words(kind)),
+                    oak_drum_text::capital(words(kind)),
                     if word == "low" { "below" } else { "above" }
                 );
                 list.push(school(id, words(kind), None, "", cannot));

@@ -43,7 +43,7 @@ pub trait Element: std::fmt::Debug + Send + Sync {
     /// Admittances at one frequency: the plain path.
     fn plain(&self, omega: f64, y: &mut [Complex64]);
     /// Admittances with derivatives at four frequencies: the fast path.
-    fn lanes(&self, omega: wide::f64x4, y: &mut [Jet]);
+    fn at_four(&self, omega: wide::f64x4, y: &mut [Jet]);
 }
 
 impl<T: ElementLaw> Element for T {
@@ -62,7 +62,7 @@ impl<T: ElementLaw> Element for T {
     fn plain(&self, omega: f64, y: &mut [Complex64]) {
         self.admittance::<Complex64>(omega, y)
     }
-    fn lanes(&self, omega: wide::f64x4, y: &mut [Jet]) {
+    fn at_four(&self, omega: wide::f64x4, y: &mut [Jet]) {
         self.admittance::<Jet>(omega, y)
     }
 }

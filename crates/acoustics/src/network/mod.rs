@@ -65,7 +65,7 @@ pub struct Opening {
     pub area: f64,
     /// How many equal ones make it up.
     pub count: u32,
-    /// Highest air speed wanted here, m/s peak; of a sprung mass its stroke one way, m peak.
+    /// Highest air speed wanted here, m/s peak; of a sprung mass its excursion one way, m peak.
     pub limit: Option<f64>,
 }
 
@@ -94,7 +94,7 @@ pub struct Radiator {
     pub terminal: usize,
     /// Area of the opening, m²; 0 where no air speed is asked for (leaks).
     pub area: f64,
-    /// Highest air speed wanted here, m/s peak; of a sprung mass its stroke one way, m peak.
+    /// Highest air speed wanted here, m/s peak; of a sprung mass its excursion one way, m peak.
     pub limit: Option<f64>,
     /// Moving mass over its area, kg/m²: what shakes the cabinet. Only of sprung masses.
     pub mass_per_area: f64,

@@ -25,7 +25,7 @@ pub struct Flows {
     pub speed_sqr: f64x4,
     /// Largest squared rms velocity of the sprung masses, (m/s per V)².
     pub swing_sqr: f64x4,
-    /// The same over the squared limit of each one's stroke, (m/s per V)²/m².
+    /// The same over the squared limit of each one's excursion, (m/s per V)²/m².
     pub swing_over_limit_sqr: f64x4,
     /// Momentum of all cones together, kg·m/s per V.
     pub cone_momentum: Complex4,
@@ -102,7 +102,7 @@ impl Workspace {
         self.matrix.fill(Jet::zero());
         self.pressure.fill(Jet::zero());
         for (placed, &(at, count)) in network.elements.iter().zip(&self.blocks) {
-            placed.element.lanes(omega, &mut self.admittance[at..at + count]);
+            placed.element.at_four(omega, &mut self.admittance[at..at + count]);
         }
         for &(from, to) in &self.stamps {
             self.matrix[to] = self.matrix[to] + self.admittance[from];

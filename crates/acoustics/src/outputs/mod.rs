@@ -1,4 +1,4 @@
-//! From a solved network to curves: level, stroke, air speed, group delay, impedance, limits, band edges.
+//! From a solved network to curves: level, excursion, air speed, group delay, impedance, limits, band edges.
 
 mod edges;
 
@@ -33,8 +33,8 @@ pub struct Conditions {
 pub struct Limits {
     /// Heat in all coils together, W (I²·Re).
     pub heat: Option<f64>,
-    /// Cone stroke, peak one way, m.
-    pub stroke: Option<f64>,
+    /// Cone excursion, peak one way, m.
+    pub excursion: Option<f64>,
     /// Amplifier voltage, V rms.
     pub volts: Option<f64>,
     /// Amplifier current, A rms.
@@ -44,18 +44,18 @@ pub struct Limits {
 /// Which limit rules the maximum level at a frequency.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Ruling {
+pub enum LimitingFactor {
     /// Nothing limits: no limit was stated.
     #[default]
     None,
     /// Heat in the voice coil.
     Thermal,
-    /// Cone stroke.
-    Stroke,
+    /// Cone excursion.
+    Excursion,
     /// Air speed in a port.
     PortAir,
-    /// Stroke of a passive radiator.
-    RadiatorStroke,
+    /// Excursion of a passive radiator.
+    RadiatorExcursion,
     /// The amplifier's voltage.
     AmplifierVoltage,
     /// The amplifier's current.
@@ -63,14 +63,14 @@ pub enum Ruling {
 }
 
 /// Every ruling, in the order they are counted in.
-pub const RULINGS: [Ruling; 7] = [
-    Ruling::None,
-    Ruling::Thermal,
-    Ruling::Stroke,
-    Ruling::PortAir,
-    Ruling::AmplifierVoltage,
-    Ruling::AmplifierCurrent,
-    Ruling::RadiatorStroke,
+pub const LIMITING_FACTORS: [LimitingFactor; 7] = [
+    LimitingFactor::None,
+    LimitingFactor::Thermal,
+    LimitingFactor::Excursion,
+    LimitingFactor::PortAir,
+    LimitingFactor::AmplifierVoltage,
+    LimitingFactor::AmplifierCurrent,
+    LimitingFactor::RadiatorExcursion,
 ];
 
 /// The curves over the frequencies asked for; every vector has one entry per frequency, in their order.
@@ -86,14 +86,14 @@ pub struct Curves {
     pub sum: Vec<Complex64>,
     /// Level of the sum, dB re 20 µPa.
     pub level_db: Vec<f64>,
-    /// Cone stroke, peak one way, m; of isobaric pairs the larger of the two.
-    pub stroke: Vec<f64>,
-    /// Stroke of the inner over that of the outer cone; only of isobaric pairs.
-    pub stroke_ratio: Vec<f64>,
+    /// Cone excursion, peak one way, m; of isobaric pairs the larger of the two.
+    pub excursion: Vec<f64>,
+    /// Excursion of the inner over that of the outer cone; only of isobaric pairs.
+    pub excursion_ratio: Vec<f64>,
     /// Air speed, peak, m/s, in the fastest opening (ports at their outer end, throats, mouths); 0 without one.
     pub air_speed: Vec<f64>,
-    /// Stroke of the passive radiators, peak one way, m; empty without one.
-    pub radiator_stroke: Vec<f64>,
+    /// Excursion of the passive radiators, peak one way, m; empty without one.
+    pub radiator_excursion: Vec<f64>,
     /// Force of cones and passive radiators on the cabinet, peak, N: by their places and directions where those are known (air
     /// in ports left out). Of several directions out of step the root of the sum of squares.
     pub shaking_force: Vec<f64>,
@@ -108,7 +108,7 @@ pub struct Curves {
     /// Highest level the limits allow, dB; infinite where nothing limits.
     pub max_level_db: Vec<f64>,
     /// Which limit rules.
-    pub ruling: Vec<Ruling>,
+    pub limiting: Vec<LimitingFactor>,
 }
 
 /// A network made ready for sweeps.
@@ -155,11 +155,11 @@ impl<'a> Sweep<'a> {
             list.reserve_exact(n);
         }
         for list in
-            [&mut out.level_db, &mut out.stroke, &mut out.air_speed, &mut out.group_delay, &mut out.max_level_db]
+            [&mut out.level_db, &mut out.excursion, &mut out.air_speed, &mut out.group_delay, &mut out.max_level_db]
         {
             list.reserve_exact(n);
         }
-        out.ruling.reserve_exact(n);
+        out.limiting.reserve_exact(n);
         if self.each {
             out.flows = vec![Vec::with_capacity(n); self.network.radiators.len()];
         }
@@ -173,7 +173,7 @@ impl<'a> Sweep<'a> {
         let unlimited = 1e300;
         // Squared scale by which a drive of one volt may grow until each limit: limit²/value².
         let heat = limits.heat.map(|w| w / self.network.diaphragm.resistance());
-        let stroke_limit = limits.stroke.map(|x| (x / SQRT_2).powi(2));
+        let excursion_limit = limits.excursion.map(|x| (x / SQRT_2).powi(2));
         let volt_limit = limits.volts.map(|v| v.powi(2));
         let current_limit = limits.amperes.map(|i| i.powi(2));
         let speed_has_limit =
@@ -187,9 +187,9 @@ impl<'a> Sweep<'a> {
             if start.is_multiple_of(64) {
                 halt::check();
             }
-            let lanes = (n - start).min(4);
-            let mut f = [frequency[start + lanes - 1]; 4];
-            f[..lanes].copy_from_slice(&frequency[start..start + lanes]);
+            let count = (n - start).min(4);
+            let mut f = [frequency[start + count - 1]; 4];
+            f[..count].copy_from_slice(&frequency[start..start + count]);
             let omega = f64x4::from(f) * TAU;
             let flows = self.flows(omega);
 
@@ -207,22 +207,22 @@ impl<'a> Sweep<'a> {
             let outer_sqr = flows.cone.v.norm_sqr();
             let inner_sqr = if paired { flows.inner_cone.norm_sqr() } else { outer_sqr };
             let displacement_sqr = outer_sqr.max(inner_sqr) / (omega * omega * (motor.sd * motor.sd));
-            let stroke = displacement_sqr.sqrt() * volts * SQRT_2;
+            let excursion = displacement_sqr.sqrt() * volts * SQRT_2;
             let speed = flows.speed_sqr.sqrt() * volts * SQRT_2;
             let impedance = flows.current.recip();
             let current_sqr = flows.current.norm_sqr();
 
             let mut scale = f64x4::splat(unlimited);
-            let mut ruling = f64x4::splat(0.0);
+            let mut limiting = f64x4::splat(0.0);
             let mut consider = |candidate: f64x4, index: f64| {
                 let lower = candidate.simd_lt(scale);
                 scale = lower.select(candidate, scale);
-                ruling = lower.select(f64x4::splat(index), ruling);
+                limiting = lower.select(f64x4::splat(index), limiting);
             };
             if let Some(limit) = heat {
                 consider(f64x4::splat(limit) / (current_sqr * e_sqr), 1.0);
             }
-            if let Some(limit) = stroke_limit {
+            if let Some(limit) = excursion_limit {
                 consider(f64x4::splat(limit) / (displacement_sqr * e_sqr), 2.0);
             }
             if speed_has_limit {
@@ -240,14 +240,14 @@ impl<'a> Sweep<'a> {
             }
             let maximum = level + scale.ln() * to_db;
 
-            out.level_db.extend_from_slice(&level.to_array()[..lanes]);
-            out.stroke.extend_from_slice(&stroke.to_array()[..lanes]);
+            out.level_db.extend_from_slice(&level.to_array()[..count]);
+            out.excursion.extend_from_slice(&excursion.to_array()[..count]);
             if paired {
-                out.stroke_ratio.extend_from_slice(&(inner_sqr / outer_sqr).sqrt().to_array()[..lanes]);
+                out.excursion_ratio.extend_from_slice(&(inner_sqr / outer_sqr).sqrt().to_array()[..count]);
             }
             if sprung {
                 let swing = (flows.swing_sqr.sqrt() / omega) * volts * SQRT_2;
-                out.radiator_stroke.extend_from_slice(&swing.to_array()[..lanes]);
+                out.radiator_excursion.extend_from_slice(&swing.to_array()[..count]);
             }
             // root of the sum over three of the six components
             let shaken = |from: usize| {
@@ -259,29 +259,29 @@ impl<'a> Sweep<'a> {
                 }
                 (square.sqrt() * omega * volts * SQRT_2).to_array()
             };
-            out.shaking_force.extend_from_slice(&shaken(0)[..lanes]);
+            out.shaking_force.extend_from_slice(&shaken(0)[..count]);
             if shake.placed {
-                out.shaking_moment.extend_from_slice(&shaken(3)[..lanes]);
+                out.shaking_moment.extend_from_slice(&shaken(3)[..count]);
             }
-            out.air_speed.extend_from_slice(&speed.to_array()[..lanes]);
-            out.group_delay.extend_from_slice(&delay.to_array()[..lanes]);
-            let rules = ruling.to_array().map(|index| RULINGS[index as usize]);
-            out.ruling.extend_from_slice(&rules[..lanes]);
-            let maximum = if rules[0] == Ruling::None { f64x4::splat(f64::INFINITY) } else { maximum };
-            out.max_level_db.extend_from_slice(&maximum.to_array()[..lanes]);
+            out.air_speed.extend_from_slice(&speed.to_array()[..count]);
+            out.group_delay.extend_from_slice(&delay.to_array()[..count]);
+            let rules = limiting.to_array().map(|index| LIMITING_FACTORS[index as usize]);
+            out.limiting.extend_from_slice(&rules[..count]);
+            let maximum = if rules[0] == LimitingFactor::None { f64x4::splat(f64::INFINITY) } else { maximum };
+            out.max_level_db.extend_from_slice(&maximum.to_array()[..count]);
             let split = |z: Complex4| {
                 let (re, im) = (z.re.to_array(), z.im.to_array());
-                [0, 1, 2, 3].map(|lane| Complex64::new(re[lane], im[lane]))
+                [0, 1, 2, 3].map(|which| Complex64::new(re[which], im[which]))
             };
             for (list, flow) in out.flows.iter_mut().zip(&self.workspace.each) {
-                list.extend_from_slice(&split(*flow * e.v)[..lanes]);
+                list.extend_from_slice(&split(*flow * e.v)[..count]);
             }
-            out.sum.extend_from_slice(&split(sum.v)[..lanes]);
-            out.cone.extend_from_slice(&split(cone)[..lanes]);
-            out.port.extend_from_slice(&split(port)[..lanes]);
+            out.sum.extend_from_slice(&split(sum.v)[..count]);
+            out.cone.extend_from_slice(&split(cone)[..count]);
+            out.port.extend_from_slice(&split(port)[..count]);
             // The terminals show the loop without the source's own impedance.
             let terminals = impedance - source.impedance::<Jet>(omega).v;
-            out.impedance.extend_from_slice(&split(terminals)[..lanes]);
+            out.impedance.extend_from_slice(&split(terminals)[..count]);
         }
         out
     }

@@ -52,7 +52,7 @@ fn sealed_60_l_lossless() {
     let curves = sweep.curves(&[fc, 0.001]);
     assert_relative_eq!(curves.impedance[0].norm(), 75.6, max_relative = 1e-6);
     assert_relative_eq!(curves.group_delay[0], 3.92975e-3, max_relative = 2e-6);
-    assert_relative_eq!(curves.stroke[1], 0.398158e-3, max_relative = 2e-6);
+    assert_relative_eq!(curves.excursion[1], 0.398158e-3, max_relative = 2e-6);
     // f3/fc of a second-order high-pass with this Q (Small 1972)
     let edges = sweep.band_edges(30.0, Reference::Efficiency);
     let x = 1.0 / (qtc * qtc) - 2.0;
@@ -65,7 +65,7 @@ fn sealed_60_l_with_leaks() {
     let wired = sealed(60.0, Some(10.0)).wire(&context(1.0, 2.83));
     let curves = Sweep::new(&wired.network, conditions()).curves(&[50.0]);
     assert_relative_eq!(curves.level_db[0], 88.0441, epsilon = 1e-4);
-    assert_relative_eq!(curves.stroke[0], 0.71618e-3, max_relative = 1e-5);
+    assert_relative_eq!(curves.excursion[0], 0.71618e-3, max_relative = 1e-5);
     assert_relative_eq!(curves.impedance[0].norm(), 45.955, max_relative = 2e-5);
     assert_relative_eq!(curves.impedance[0].arg().to_degrees(), 18.367, max_relative = 5e-5);
     assert_relative_eq!(curves.group_delay[0], 4.1658e-3, max_relative = 2e-5);
@@ -94,7 +94,7 @@ fn vented_90_l_at_32_hz() {
     let wired = vented_90().wire(&context(1.0, 2.83));
     let curves = Sweep::new(&wired.network, conditions()).curves(&[30.0]);
     assert_relative_eq!(curves.level_db[0], 87.2139, epsilon = 1e-4);
-    assert_relative_eq!(curves.stroke[0], 0.42410e-3, max_relative = 2e-5);
+    assert_relative_eq!(curves.excursion[0], 0.42410e-3, max_relative = 2e-5);
     assert_relative_eq!(curves.impedance[0].norm(), 7.67149, max_relative = 2e-6);
     assert_relative_eq!(curves.impedance[0].arg().to_degrees(), -8.8326, max_relative = 1e-5);
     assert_relative_eq!(curves.group_delay[0], 17.466e-3, max_relative = 5e-5);

@@ -43,7 +43,7 @@ fn passive_radiator() {
     );
     assert_relative_eq!(tuning, 30.0253, max_relative = 2e-6);
     assert_relative_eq!(curves.level_db[0], 86.3153, epsilon = 6e-5);
-    assert_relative_eq!(curves.radiator_stroke[0] * 1e3, 1.61102, max_relative = 5e-6);
+    assert_relative_eq!(curves.radiator_excursion[0] * 1e3, 1.61102, max_relative = 5e-6);
 }
 
 /// Small (JAES 1974): a radiator whose suspension is infinitely soft is a port of the same mass, hence every vented alignment

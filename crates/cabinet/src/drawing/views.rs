@@ -275,7 +275,7 @@ fn without_openings(board: &Board, x: f64, ring: Vec<P2>) -> Vec<Vec<P2>> {
     pieces
 }
 
-/// The fold in its section: lanes, centre line with its length, boards with their lengths and angles.
+/// The fold in its section: segments, centre line with its length, boards with their lengths and angles.
 pub fn fold_section(boards: &[Board], fold: &Fold, things: &[Silhouette], letter: impl Fn(&str) -> String) -> Drawing {
     let mut d = section(boards, things);
     d.title = "Fold, front on the left".into();

@@ -9,7 +9,7 @@ impl Fold {
         self.stations.windows(2).map(|w| (w[1][0] - w[0][0]) * (w[0][1] + w[1][1]) / 2.0).sum()
     }
 
-    /// A point of the centre line (z, y) at x (mm), and the lane it lies in; `None` behind the last lane.
+    /// A point of the centre line (z, y) at x (mm), and the segment it lies in; `None` behind the last segment.
     pub fn on_centre(&self, x: f64) -> Option<(P2, usize)> {
         let mut left = x.max(0.0);
         for pair in self.centre.windows(2) {
@@ -17,24 +17,24 @@ impl Fold {
             let long = dz.hypot(dy);
             if left <= long && long > 0.0 {
                 let point = [pair[0][0] + dz * left / long, pair[0][1] + dy * left / long];
-                let lane = self.lanes.iter().position(|lane| within(&lane.ring, point))?;
-                return Some((point, lane));
+                let segment = self.segments.iter().position(|segment| within(&segment.ring, point))?;
+                return Some((point, segment));
             }
             left -= long;
         }
         None
     }
 
-    /// Whether a lane lies behind the baffle.
-    pub fn behind_baffle(&self, lane: usize) -> bool {
+    /// Whether a segment lies behind the baffle.
+    pub fn behind_baffle(&self, segment: usize) -> bool {
         let front = self.plan.corner[0];
-        self.lanes.get(lane).is_some_and(|l| l.ring.iter().filter(|p| (p[0] - front).abs() < 0.5).count() > 1)
+        self.segments.get(segment).is_some_and(|l| l.ring.iter().filter(|p| (p[0] - front).abs() < 0.5).count() > 1)
     }
 
     /// Where the path starts along a, mm.
     pub fn start_a(&self) -> f64 {
         let floor = if self.plan.pattern == Pattern::Spiral {
-            // the first lane stands over the channel below it
+            // the first segment stands over the channel below it
             let quad = self.boards.iter().find(|b| b.0.starts_with("Floor"));
             quad.map_or(0.0, |(_, q)| {
                 let (along, origin) =
@@ -48,7 +48,7 @@ impl Fold {
         floor + self.head_length
     }
 
-    /// x (mm) on the second lane of a U beside a place of the first (a, mm).
+    /// x (mm) on the second segment of a U beside a place of the first (a, mm).
     pub fn beside(&self, a: f64) -> f64 {
         let end = if self.plan.leaves == Leaves::Straight { self.length - self.plan.wall } else { self.length };
         end - a

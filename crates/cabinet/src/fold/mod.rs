@@ -3,13 +3,13 @@
 //!
 //! | symbol | meaning | unit |
 //! |---|---|---|
-//! | a | along the lanes, from the end the path starts at | mm |
-//! | b | across the lanes, from the wall the first lane lies against | mm |
+//! | a | along the segments, from the end the path starts at | mm |
+//! | b | across the segments, from the wall the first segment lies against | mm |
 //! | x | along the centre line | mm |
-//! | w | width of a lane, measured across it along b | mm |
+//! | w | width of a segment, measured across it along b | mm |
 //!
-//! Dividers are straight boards that stand slanted where the lanes widen. The wanted areas are met at the ends of the lanes;
-//! between them a lane widens evenly, and what comes of it is told, not assumed. At a fold the centre line runs to the middle
+//! Dividers are straight boards that stand slanted where the segments widen. The wanted areas are met at the ends of the segments;
+//! between them a segment widens evenly, and what comes of it is told, not assumed. At a fold the centre line runs to the middle
 //! of the corner and on at a right angle: the air in the stations is then exactly the air between the boards (half a square of
 //! each channel on either side). Mirrored about the middle of the height, two halves carry half the area each.
 
@@ -25,31 +25,31 @@ use trace::Trace;
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Pattern {
-    /// Out and back: two lanes.
+    /// Out and back: two segments.
     #[default]
     U,
-    /// Out, back and out: three lanes.
+    /// Out, back and out: three segments.
     S,
-    /// Four lanes side by side.
-    FourLanes,
-    /// From the middle outward: around and under the first lane.
+    /// Four segments side by side.
+    FourSegments,
+    /// From the middle outward: around and under the first segment.
     Spiral,
     /// From the middle to both sides and back: two halves, mirrored.
     MirroredW,
 }
 
 impl Pattern {
-    /// Lanes side by side (of one half, where mirrored).
-    pub fn lanes(self) -> usize {
+    /// Segments side by side (of one half, where mirrored).
+    pub fn segments(self) -> usize {
         match self {
             Pattern::U | Pattern::MirroredW => 2,
             Pattern::S | Pattern::Spiral => 3,
-            Pattern::FourLanes => 4,
+            Pattern::FourSegments => 4,
         }
     }
 }
 
-/// Which way the lanes run.
+/// Which way the segments run.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Runs {
@@ -64,10 +64,10 @@ pub enum Runs {
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Leaves {
-    /// Straight out at the end of the last lane.
+    /// Straight out at the end of the last segment.
     #[default]
     Straight,
-    /// Around a last corner, through the wall beside the last lane.
+    /// Around a last corner, through the wall beside the last segment.
     Turned,
 }
 
@@ -76,11 +76,11 @@ pub enum Leaves {
 pub struct Plan {
     /// The pattern.
     pub pattern: Pattern,
-    /// Which way the lanes run.
+    /// Which way the segments run.
     pub runs: Runs,
     /// Whether it starts at the top (upright) or the back (level).
     pub starts_far: bool,
-    /// Whether the first lane lies at the back (upright) or the top (level).
+    /// Whether the first segment lies at the back (upright) or the top (level).
     pub first_far: bool,
     /// How it leaves.
     pub leaves: Leaves,
@@ -94,18 +94,18 @@ pub struct Plan {
     pub width: f64,
     /// Thickness of the wall it leaves through, mm.
     pub wall: f64,
-    /// A closed chamber beside the first lane, mm³.
+    /// A closed chamber beside the first segment, mm³.
     pub chamber: Option<f64>,
-    /// A chamber at the beginning of the first lane, before the path, mm³.
+    /// A chamber at the beginning of the first segment, before the path, mm³.
     pub head: f64,
 }
 
 /// A wanted area along the path: by the part of the way (0 to 1), mm².
 pub type Profile<'a> = &'a dyn Fn(f64) -> f64;
 
-/// A lane in the section, for drawings.
+/// A segment in the section, for drawings.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Lane {
+pub struct Segment {
     /// Its outline (z, y), mm.
     pub ring: Vec<P2>,
 }
@@ -128,8 +128,8 @@ pub struct Mouth {
 pub struct Fold {
     /// Its boards in the section (z, y), as for [`crate::board::Board::across`], with their names.
     pub boards: Vec<(String, [P2; 4])>,
-    /// The lanes, for drawings.
-    pub lanes: Vec<Lane>,
+    /// The segments, for drawings.
+    pub segments: Vec<Segment>,
     /// The centre line (z, y), mm; of a mirrored one the upper half's.
     pub centre: Vec<P2>,
     /// Areas along it: (x in mm, area in mm²); steps stand as two at one x.
@@ -144,10 +144,10 @@ pub struct Fold {
     pub length: f64,
     /// By what factor the areas had to be changed to fill the box, at the start's end and at the other.
     pub scale: P2,
-    /// How long the first lane's chamber is, mm.
+    /// How long the first segment's chamber is, mm.
     pub head_length: f64,
-    /// Where a corner begins the first fold: how far the first lane goes, mm along a.
-    pub first_lane: f64,
+    /// Where a corner begins the first fold: how far the first segment goes, mm along a.
+    pub first_segment: f64,
     plan: Plan,
 }
 
@@ -156,17 +156,17 @@ pub struct Fold {
 pub struct Unfit {
     /// What is wrong, in words.
     pub message: String,
-    /// The least room across the lanes that would do, mm; along them where `along` is set.
+    /// The least room across the segments that would do, mm; along them where `along` is set.
     pub least: f64,
-    /// Whether `least` is along the lanes.
+    /// Whether `least` is along the segments.
     pub along: bool,
 }
 
-/// A boundary of a lane: b at a = 0 and at a = A, mm.
+/// A boundary of a segment: b at a = 0 and at a = A, mm.
 type Line = [f64; 2];
 
 impl Plan {
-    /// Room along and across the lanes, of one half where mirrored, mm.
+    /// Room along and across the segments, of one half where mirrored, mm.
     fn extents(&self) -> (f64, f64) {
         let [depth, height] = self.room;
         let (a, b) = if self.runs == Runs::Upright { (height, depth) } else { (depth, height) };
@@ -196,7 +196,7 @@ impl Plan {
     /// Folds a path of wanted areas.
     ///
     /// # Errors
-    /// [`Unfit`] where the lanes do not go into the room, with the least room that would do.
+    /// [`Unfit`] where the segments do not go into the room, with the least room that would do.
     pub fn fold(&self, profile: Profile) -> Result<Fold, Unfit> {
         let (long, wide) = self.extents();
         if long <= 0.0 || wide <= 0.0 || self.width <= 0.0 {
@@ -207,13 +207,13 @@ impl Plan {
             });
         }
         if self.chamber.is_some() && matches!(self.pattern, Pattern::Spiral | Pattern::MirroredW) {
-            let message = "a rear chamber lies beside the lanes of a U, an S or four lanes".into();
+            let message = "a rear chamber lies beside the segments of a U, an S or four segments".into();
             return Err(Unfit { message, least: 0.0, along: false });
         }
         // by halves where mirrored
         let halves = if self.pattern == Pattern::MirroredW { 2.0 } else { 1.0 };
         let want = |s: f64| profile(s.clamp(0.0, 1.0)) / self.width / halves;
-        let n = self.pattern.lanes();
+        let n = self.pattern.segments();
         let mut fractions: Vec<f64> = match self.pattern {
             Pattern::Spiral => vec![0.0, 0.27, 0.58, 0.7, 1.0],
             _ => (0..=n).map(|i| i as f64 / n as f64).collect(),
@@ -235,11 +235,11 @@ impl Plan {
         wide: f64,
         halves: f64,
     ) -> Result<(Fold, Vec<f64>), Unfit> {
-        let n = self.pattern.lanes();
+        let n = self.pattern.segments();
         let spiral = self.pattern == Pattern::Spiral;
-        // wanted widths at both ends of every lane, in the order of b
+        // wanted widths at both ends of every segment, in the order of b
         let widths: Vec<Line> = if spiral {
-            // F, M, B: the first lane M starts near a = 0, F comes back, B goes out
+            // F, M, B: the first segment M starts near a = 0, F comes back, B goes out
             vec![
                 [want(fractions[2]), want(fractions[1])],
                 [want(0.0), want(fractions[1])],
@@ -269,7 +269,7 @@ impl Plan {
                 let least = wood + sums[0].max(sums[1]) + 10.0;
                 if chamber.iter().any(|c| *c < 10.0) {
                     let needed = wood + sums[0] / 2.0 + sums[1] / 2.0 + volume / self.width / long;
-                    let message = "the lanes leave no room for the rear chamber: the boards would cross".into();
+                    let message = "the segments leave no room for the rear chamber: the boards would cross".into();
                     return Err(Unfit { message, least: least.max(needed), along: false });
                 }
             } else {
@@ -277,7 +277,7 @@ impl Plan {
                     scale[e] = (wide - wood) / sums[e];
                 }
                 if scale.iter().any(|s| *s <= 0.05) {
-                    let message = "the boards leave no room for the lanes: the fold would cross itself".into();
+                    let message = "the boards leave no room for the segments: the fold would cross itself".into();
                     return Err(Unfit { message, least: wood + (sums[0] + sums[1]) / 2.0, along: false });
                 }
             }
@@ -304,7 +304,7 @@ impl Plan {
             }
         }
         let on = |line: Line, a: f64| line[0] + (line[1] - line[0]) * a / long;
-        // boundaries of the lanes, low and high
+        // boundaries of the segments, low and high
         let first = usize::from(self.chamber.is_some());
         let bounds: Vec<[Line; 2]> = (0..n)
             .map(|i| {
@@ -324,9 +324,9 @@ impl Plan {
             (name.to_owned(), [p(line[0], from), p(line[0], to), p(line[1], from), p(line[1], to)])
         };
         let head_length = if self.head > 0.0 { self.head / (width_at(0, 0.0) * self.width * halves) } else { 0.0 };
-        let first_lane;
+        let first_segment;
         let too_short = |needed: f64| Unfit {
-            message: "the lanes are too short for their folds: the fold would cross itself".into(),
+            message: "the segments are too short for their folds: the fold would cross itself".into(),
             least: needed,
             along: true,
         };
@@ -339,31 +339,31 @@ impl Plan {
             }
             let floor = h + self.board;
             // F lies at b = 0, M in the middle, B at the far wall
-            trace.lane(&|a| width_at(1, a), &|a| middle(1, a), floor + head_length, long - gap / 2.0);
+            trace.segment(&|a| width_at(1, a), &|a| middle(1, a), floor + head_length, long - gap / 2.0);
             trace.corner(width_at(1, long - gap / 2.0), gap);
             trace.across_to(middle(0, long - gap / 2.0), gap);
             trace.corner(gap, width_at(0, long - gap / 2.0));
             marks.push(trace.x);
-            trace.lane(&|a| width_at(0, a), &|a| middle(0, a), long - gap / 2.0, h / 2.0);
+            trace.segment(&|a| width_at(0, a), &|a| middle(0, a), long - gap / 2.0, h / 2.0);
             trace.corner(width_at(0, h / 2.0), h);
             marks.push(trace.x);
             trace.across_to(middle(2, h / 2.0), h);
             trace.corner(h, width_at(2, h / 2.0));
             marks.push(trace.x);
-            self.last_lane(&mut trace, &|a| width_at(2, a), &|a| middle(2, a), h / 2.0, long, want(1.0))?;
+            self.last_segment(&mut trace, &|a| width_at(2, a), &|a| middle(2, a), h / 2.0, long, want(1.0))?;
             quads.push(board("Divider 1", lines[0], h, long - gap));
             quads.push(board("Divider 2", lines[1], h, long));
             let (l, r) = (lines[0][1], lines[1][0]);
             quads.push((
-                "Floor of the first lane".into(),
+                "Floor of the first segment".into(),
                 [[h, on(l, h)], [h, on(r, h)], [floor, on(l, floor)], [floor, on(r, floor)]],
             ));
-            first_lane = long - gap;
+            first_segment = long - gap;
         } else {
             let gaps: Vec<f64> = (0..n - 1)
                 .map(|i| {
                     let end = if i % 2 == 0 { long } else { 0.0 };
-                    // square to the slanted lanes
+                    // square to the slanted segments
                     0.5 * (width_at(i, end) + width_at(i + 1, end))
                 })
                 .collect();
@@ -381,12 +381,12 @@ impl Plan {
                 let outward = i % 2 == 0;
                 if i + 1 == n {
                     let end = if outward { long } else { 0.0 };
-                    self.last_lane(&mut trace, &w, &c, from, end, want(1.0))?;
+                    self.last_segment(&mut trace, &w, &c, from, end, want(1.0))?;
                     break;
                 }
                 let gap = gaps[i];
                 let to = if outward { long - gap / 2.0 } else { gap / 2.0 };
-                trace.lane(&w, &c, from, to);
+                trace.segment(&w, &c, from, to);
                 trace.corner(w(to), gap);
                 trace.across_to(middle(i + 1, to), gap);
                 trace.corner(gap, width_at(i + 1, to));
@@ -396,7 +396,7 @@ impl Plan {
                 let line = lines[first + i];
                 quads.push(if outward { board(&name, line, 0.0, long - gap) } else { board(&name, line, gap, long) });
             }
-            first_lane = long - gaps[0];
+            first_segment = long - gaps[0];
         }
         let length = trace.x;
         marks.push(length);
@@ -421,10 +421,10 @@ impl Plan {
             let ring = [[0.0, 0.0], [long, 0.0], [long, edge[1]], [0.0, edge[0]]];
             (ring.iter().map(|p| self.map(*p)).collect(), (edge[0] + edge[1]) / 2.0 * long * self.width)
         });
-        let mut lanes: Vec<Lane> = Vec::new();
+        let mut segments: Vec<Segment> = Vec::new();
         for [low, high] in &bounds {
             let ring = [[0.0, low[0]], [long, low[1]], [long, high[1]], [0.0, high[0]]];
-            lanes.push(Lane { ring: ring.iter().map(|p| self.map(*p)).collect() });
+            segments.push(Segment { ring: ring.iter().map(|p| self.map(*p)).collect() });
         }
         let mut boards: Vec<(String, [P2; 4])> = Vec::new();
         for (name, quad) in &quads {
@@ -437,9 +437,9 @@ impl Plan {
             }
         }
         if self.pattern == Pattern::MirroredW {
-            let lower: Vec<Lane> =
-                lanes.iter().map(|l| Lane { ring: l.ring.iter().map(|p| self.mirror(*p)).collect() }).collect();
-            lanes.extend(lower);
+            let lower: Vec<Segment> =
+                segments.iter().map(|l| Segment { ring: l.ring.iter().map(|p| self.mirror(*p)).collect() }).collect();
+            segments.extend(lower);
         }
         let last = n - 1;
         let end = if spiral || last.is_multiple_of(2) { long } else { 0.0 };
@@ -487,7 +487,7 @@ impl Plan {
         }
         let fold = Fold {
             boards,
-            lanes,
+            segments,
             centre: trace.centre.iter().map(|p| self.map(*p)).collect(),
             stations: trace.stations,
             bends: trace.bends,
@@ -496,13 +496,13 @@ impl Plan {
             length,
             scale,
             head_length,
-            first_lane,
+            first_segment,
             plan: self.clone(),
         };
         Ok((fold, fractions))
     }
 
-    fn last_lane(
+    fn last_segment(
         &self,
         trace: &mut Trace,
         width: &dyn Fn(f64) -> f64,
@@ -513,16 +513,16 @@ impl Plan {
     ) -> Result<(), Unfit> {
         match self.leaves {
             Leaves::Straight => {
-                trace.lane(width, middle, from, end);
+                trace.segment(width, middle, from, end);
                 trace.on(self.wall, width(end));
             }
             Leaves::Turned => {
                 let to = if end > from { end - mouth / 2.0 } else { end + mouth / 2.0 };
                 if (to - from) * (end - from) <= 0.0 {
-                    let message = "the mouth is taller than the last lane: the fold would cross itself".into();
+                    let message = "the mouth is taller than the last segment: the fold would cross itself".into();
                     return Err(Unfit { message, least: 2.0 * mouth, along: true });
                 }
-                trace.lane(width, middle, from, to);
+                trace.segment(width, middle, from, to);
                 trace.corner(width(to), mouth);
                 // what widens or narrows beside a tall mouth is still air: half of the corner's lies beyond the bend
                 let beyond = width(0.5 * (to + end)) / width(to).max(1e-9);
@@ -534,13 +534,13 @@ impl Plan {
         Ok(())
     }
 
-    /// The room (depth, height) a path of this length (mm) wants: as long as its lanes need, as wide as its areas and chamber.
+    /// The room (depth, height) a path of this length (mm) wants: as long as its segments need, as wide as its areas and chamber.
     ///
     /// # Errors
     /// [`Unfit`] where no room would do.
     pub fn room_for(&self, length: f64, profile: Profile) -> Result<[f64; 2], Unfit> {
         let mirrored = self.pattern == Pattern::MirroredW;
-        let n = self.pattern.lanes() as f64;
+        let n = self.pattern.segments() as f64;
         let mut plan = self.clone();
         let set = |plan: &mut Plan, a: f64, b: f64| {
             let b = if mirrored { 2.0 * b } else { b };
@@ -564,8 +564,8 @@ impl Plan {
                         (Some((_, volume)), Some(wanted)) => b + (wanted - volume) / (self.width * a),
                         _ => {
                             // mean of both ends' scale is to be one
-                            let lanes = b - self.board * (n - 1.0);
-                            b + lanes * (2.0 / (fold.scale[0] + fold.scale[1]) - 1.0)
+                            let segments = b - self.board * (n - 1.0);
+                            b + segments * (2.0 / (fold.scale[0] + fold.scale[1]) - 1.0)
                         }
                     };
                     let still = (next - a).abs() < 0.02 && (wanted - b).abs() < 0.02;

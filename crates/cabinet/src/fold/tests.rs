@@ -26,11 +26,11 @@ fn air_is_kept(fold: &Fold, plan: &Plan) {
     let chamber = fold.chamber.as_ref().map_or(0.0, |c| c.1 / plan.width);
     let there = plan.room[0] * plan.room[1] - wood - chamber;
     let along = fold.volume() / plan.width + fold.head_length * fold.stations[0][1] / plan.width;
-    // slanted lanes are told square to their middle: a few parts in a thousand
+    // slanted segments are told square to their middle: a few parts in a thousand
     assert!((along / there - 1.0).abs() < 0.006, "{along} against {there}: {:?}", plan.pattern);
 }
 
-/// A straight line folded once, worked by hand: lanes of 100, board 18, 800 long inside.
+/// A straight line folded once, worked by hand: segments of 100, board 18, 800 long inside.
 #[test]
 fn a_u_by_hand() {
     let p = plan(Pattern::U, [218.0, 800.0]);
@@ -43,18 +43,18 @@ fn a_u_by_hand() {
     assert_eq!(fold.mouths, [Mouth { face: 5, from_mm: 136.0, to_mm: 236.0, width_mm: 220.0 }]);
     let air = 218.0 * 800.0 - 18.0 * 700.0;
     assert_relative_eq!(fold.volume() / 220.0, air, max_relative = 1e-9);
-    // 200 along the first lane from the floor, behind the baffle; then down the second
+    // 200 along the first segment from the floor, behind the baffle; then down the second
     assert_eq!(fold.on_centre(200.0), Some(([68.0, 218.0], 0)));
     assert_eq!(fold.on_centre(1000.0).map(|p| p.1), Some(1));
     assert!(fold.behind_baffle(0) && !fold.behind_baffle(1));
-    // beside a place of the first lane lies its mirror in the second
+    // beside a place of the first segment lies its mirror in the second
     assert_relative_eq!(fold.beside(150.0), fold.length - 150.0);
 }
 
 /// Every pattern keeps its air; a tapered line keeps the wanted areas where the box is as large as it wants.
 #[test]
 fn every_pattern_keeps_its_air() {
-    for pattern in [Pattern::U, Pattern::S, Pattern::FourLanes, Pattern::Spiral, Pattern::MirroredW] {
+    for pattern in [Pattern::U, Pattern::S, Pattern::FourSegments, Pattern::Spiral, Pattern::MirroredW] {
         let mut p = plan(pattern, [400.0, 900.0]);
         let wanted = |s: f64| (300.0 - 150.0 * s) * 100.0;
         p.room = p.room_for(2400.0, &wanted).unwrap_or_else(|u| panic!("{pattern:?} {u:?}"));
@@ -67,7 +67,7 @@ fn every_pattern_keeps_its_air() {
     }
 }
 
-/// A horn beside its rear chamber: the lanes have the wanted areas at their ends, the chamber the wanted air.
+/// A horn beside its rear chamber: the segments have the wanted areas at their ends, the chamber the wanted air.
 #[test]
 fn a_horn_beside_its_chamber() {
     let mut p = plan(Pattern::S, [600.0, 1200.0]);
@@ -85,7 +85,7 @@ fn a_horn_beside_its_chamber() {
 /// What does not go in is told with the least room that would do.
 #[test]
 fn a_fold_that_would_cross_itself() {
-    let p = plan(Pattern::FourLanes, [60.0, 800.0]);
+    let p = plan(Pattern::FourSegments, [60.0, 800.0]);
     let unfit = p.fold(&|_| 20_000.0).unwrap_err();
     assert!(unfit.message.contains("cross") && !unfit.along && unfit.least > 300.0, "{unfit:?}");
     let mut larger = p.clone();
@@ -100,10 +100,10 @@ proptest! {
     #[test]
     fn any_fold_is_sound(from in 60.0..900.0f64, to in 60.0..1300.0f64, depth in 260.0..700.0f64, height in 600.0..1400.0f64,
                          kind in 0usize..4, far in any::<bool>(), first in any::<bool>(), turned in any::<bool>()) {
-        let pattern = [Pattern::U, Pattern::S, Pattern::FourLanes, Pattern::Spiral][kind];
+        let pattern = [Pattern::U, Pattern::S, Pattern::FourSegments, Pattern::Spiral][kind];
         let mut p = plan(pattern, [depth, height]);
         (p.starts_far, p.first_far) = (far, first);
-        // a turned mouth may be nearly as tall as its lane
+        // a turned mouth may be nearly as tall as its segment
         p.leaves = if turned { Leaves::Turned } else { Leaves::Straight };
         if let Ok(fold) = p.fold(&|s| (from + (to - from) * s) * 100.0) {
             prop_assert!(fold.stations.windows(2).all(|w| w[0][0] <= w[1][0]));

@@ -15,8 +15,8 @@ impl Trace {
     fn station(&mut self, width: f64) {
         self.stations.push([self.x, width * self.across]);
     }
-    /// Along a lane: its width across the centre line, which is slanted.
-    pub(super) fn lane(&mut self, width: &dyn Fn(f64) -> f64, middle: &dyn Fn(f64) -> f64, from: f64, to: f64) {
+    /// Along a segment: its width across the centre line, which is slanted.
+    pub(super) fn segment(&mut self, width: &dyn Fn(f64) -> f64, middle: &dyn Fn(f64) -> f64, from: f64, to: f64) {
         let slope = (middle(to) - middle(from)) / (to - from).abs().max(1e-9);
         let lean = slope.hypot(1.0);
         if self.centre.is_empty() {
@@ -33,7 +33,7 @@ impl Trace {
     pub(super) fn across_to(&mut self, b: f64, height: f64) {
         self.across_between(b, height, height);
     }
-    /// Across the lanes, between two heights.
+    /// Across the segments, between two heights.
     pub(super) fn across_between(&mut self, b: f64, from: f64, to: f64) {
         let Some(here) = self.centre.last().copied() else { return };
         self.station(from);

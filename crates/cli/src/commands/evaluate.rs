@@ -169,7 +169,7 @@ fn csv(curves: &CurveArrays) -> String {
     let mut columns: Vec<(String, &[f64])> = [
         ("frequency_hz", &curves.frequency_hz),
         ("level_db", &curves.level_db),
-        ("cone_stroke_mm", &curves.cone_stroke_mm),
+        ("cone_excursion_mm", &curves.cone_excursion_mm),
         ("air_speed_m_per_s", &curves.air_speed_m_per_s),
         ("group_delay_ms", &curves.group_delay_ms),
         ("impedance_ohm", &curves.impedance_ohm),
@@ -196,8 +196,8 @@ fn csv(curves: &CurveArrays) -> String {
         if let Some(level) = curves.max_level_db[i] {
             let _ = write!(text, "{level}");
         }
-        let ruling = serde_json::to_value(curves.max_level_ruled_by[i]).unwrap_or_default();
-        let _ = writeln!(text, ",{}", ruling.as_str().unwrap_or_default());
+        let limiting = serde_json::to_value(curves.max_level_ruled_by[i]).unwrap_or_default();
+        let _ = writeln!(text, ",{}", limiting.as_str().unwrap_or_default());
     }
     text
 }

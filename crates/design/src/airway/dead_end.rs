@@ -1,18 +1,18 @@
 //! The dead end: a tuning whose port eats the box, with the nearest choices that exist.
 
 use crate::airway::fit;
+use crate::airway::port_volume::{displaced, in_room, room_of};
 use crate::airway::speed::loudest_air;
-use crate::airway::together::{displaced, in_room, room_of};
 use crate::analysis::Analysis;
 use crate::analysis::inside::{Shell, chamber_of, place};
 use crate::finding::{
-    Finding, Remedy, Severity, Whose, along_with_cabinet, capital, finding, first_step, low_end, remedy, rounded, value,
+    Finding, LimitSource, Remedy, Severity, along_with_cabinet, finding, first_step, low_end, remedy, rounded, value,
 };
 use crate::trial::{self, Case};
 use oak_drum_acoustics::families::radiators::Mounted;
 use oak_drum_acoustics::families::{Enclosure, PortReport, at};
 use oak_drum_document::Change;
-use oak_drum_text::{litres, mm, square_cm};
+use oak_drum_text::{capital, litres, mm, square_cm};
 use serde_json::json;
 
 /// From this part of the net volume on, what the port takes is absurd (common practice).
@@ -58,7 +58,7 @@ fn of(case: &Case, i: usize) -> Option<Finding> {
     let tuning = report.realised.tuning;
     let mut f = finding(
         Severity::Broken,
-        Whose::Physics,
+        LimitSource::Physics,
         &format!("{port_at}/section"),
         "A dead end",
         format!(

@@ -181,8 +181,8 @@ pub fn room(shell: &Shell, port: &Port, stands: Option<[f64; 2]>, elbows: u32) -
         _ => first + (reach - outside / 2.0) + (along - outside) + (reach - 1.5 * outside - free) - 3.0 * bend,
     };
     // an elbow needs room for itself: two tubes side by side, three for the third
-    let lanes = f64::from(elbows.max(1));
-    let possible = elbows == 0 || (reach > outside * (lanes - 0.5) && along > outside * lanes);
+    let segments = f64::from(elbows.max(1));
+    let possible = elbows == 0 || (reach > outside * (segments - 0.5) && along > outside * segments);
     if possible { length.max(0.0) } else { 0.0 }
 }
 

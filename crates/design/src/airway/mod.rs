@@ -2,10 +2,10 @@
 
 mod dead_end;
 pub mod fit;
+pub mod port_volume;
 pub mod radiators;
 mod rules;
 pub mod speed;
-pub mod together;
 pub mod trade;
 pub mod trim;
 
@@ -17,11 +17,11 @@ use fit::{Course, Fit, course, fit, stands};
 use oak_drum_acoustics::port::Section;
 use oak_drum_document::Checked;
 use oak_drum_text::Text;
+use port_volume::{PortVolumeSolution, solve_port_volume};
 use radiators::{RadiatorDesign, radiators};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use speed::{AirSpeed, air_speed};
-use together::{Together, together};
 use trade::{PortTrade, trade};
 
 /// The rules of this station: name, station where it is seen, function.
@@ -76,7 +76,7 @@ pub struct PortDesign {
     /// The flange over it, mm; absent where there is none.
     pub flange_mm: Option<f64>,
     /// Volume and length together.
-    pub together: Option<Together>,
+    pub port_volume: Option<PortVolumeSolution>,
     /// Whether it goes in.
     pub fit: Fit,
     /// Its course inside.
@@ -120,7 +120,7 @@ fn worked_out(design: &Checked, with_trade: bool) -> Airway {
                 pipe_hz: analysis.context.air.c / (2.0 * there.effective_length),
                 hole_mm: round.then_some(hole * 1e3),
                 flange_mm: flange.map(|f| f * 1e3),
-                together: together(&analysis, report),
+                port_volume: solve_port_volume(&analysis, report),
                 fit: fit(&analysis, report, chamber_of(&analysis, report), &shell),
                 course: course(&shell, &report.port, there.length * 1e3, stands(&analysis, report)),
                 air: air_speed(&analysis, report),

@@ -1,6 +1,6 @@
 //! Passive radiators: the size needed for what they must displace, the weights, what is to spare.
 
-use crate::airway::speed::places;
+use crate::airway::speed::frequencies;
 use crate::analysis::Analysis;
 use oak_drum_acoustics::outputs::Curves;
 use oak_drum_document::Change;
@@ -16,11 +16,11 @@ pub struct RadiatorDesign {
     pub needed_cm3: Option<f64>,
     /// Where that is, Hz.
     pub at_hz: f64,
-    /// What they can move, cm³; absent where their stroke is not stated.
+    /// What they can move, cm³; absent where their excursion is not stated.
     pub can_cm3: Option<f64>,
     /// How many like these are needed.
     pub count_needed: Option<u32>,
-    /// Usual sizes with the stroke each would need.
+    /// Usual sizes with the excursion each would need.
     pub sizes: Vec<RadiatorSize>,
     /// The weights at hand with the tuning each gives; the one screwed on now is among them where it is a step.
     pub weights: Vec<Weight>,
@@ -33,10 +33,10 @@ pub struct RadiatorSize {
     pub size_in: f64,
     /// Its usual moving area, cm² (common practice).
     pub sd_cm2: f64,
-    /// Stroke one way that one of it would need, mm.
-    pub stroke_of_one_mm: f64,
-    /// Stroke one way that each of two would need, mm.
-    pub stroke_of_two_mm: f64,
+    /// Excursion one way that one of it would need, mm.
+    pub excursion_of_one_mm: f64,
+    /// Excursion one way that each of two would need, mm.
+    pub excursion_of_two_mm: f64,
     /// Moving mass, weights counted, of one at this tuning, g.
     pub mass_of_one_g: f64,
 }
@@ -50,8 +50,8 @@ pub struct Weight {
     pub mass_g: f64,
     /// The tuning it gives, Hz.
     pub tuning_hz: f64,
-    /// Stroke at the drive chosen, mm.
-    pub stroke_mm: f64,
+    /// Excursion at the drive chosen, mm.
+    pub excursion_mm: f64,
     /// What it changes in the design.
     pub changes: Vec<Change>,
 }
@@ -66,26 +66,26 @@ pub fn radiators(analysis: &Analysis) -> Option<RadiatorDesign> {
     let given = document.get("radiators")?;
     let number = |name: &str| given.get(name).and_then(serde_json::Value::as_f64);
     let (count, area) = (number("count")?, number("sd_cm2")?);
-    let frequencies = places(analysis, 96);
+    let frequencies = frequencies(analysis, 96);
     // their own limit taken out of the reckoning
-    let free =
-        analysis.on_places(&[Change::set("/enclosure/radiators/xmax_mm", serde_json::Value::Null)], &frequencies)?;
+    let free = analysis
+        .at_frequencies(&[Change::set("/enclosure/radiators/xmax_mm", serde_json::Value::Null)], &frequencies)?;
     let largest = |of: &dyn Fn(&Curves, usize) -> f64| {
         (0..frequencies.len())
             .map(|i| (of(free.curves(), i), frequencies[i]))
             .fold((0.0, frequencies[0]), |a, b| if b.0 > a.0 { b } else { a })
     };
     let limits = analysis.conditions.limits;
-    let limited = limits.heat.is_some() || limits.stroke.is_some() || limits.volts.is_some();
-    let volume = |stroke: f64| stroke * area * 1e-4 * count * 1e6;
-    let at_drive = largest(&|c, i| c.radiator_stroke[i]);
+    let limited = limits.heat.is_some() || limits.excursion.is_some() || limits.volts.is_some();
+    let volume = |excursion: f64| excursion * area * 1e-4 * count * 1e6;
+    let at_drive = largest(&|c, i| c.radiator_excursion[i]);
     let at_most = limited.then(|| {
         largest(&|c, i| {
             let gain = (c.max_level_db[i] - c.level_db[i]) / 20.0;
-            if gain.is_finite() { c.radiator_stroke[i] * 10f64.powf(gain) } else { 0.0 }
+            if gain.is_finite() { c.radiator_excursion[i] * 10f64.powf(gain) } else { 0.0 }
         })
     });
-    let needed = at_most.map(|(stroke, _)| volume(stroke));
+    let needed = at_most.map(|(excursion, _)| volume(excursion));
     let can = number("xmax_mm").map(|x| volume(x * 1e-3));
     let wanted = needed.unwrap_or(volume(at_drive.0));
     let mass = analysis.wired.figures.iter().find(|f| f.id == "radiator_mass_g").map_or(0.0, |f| f.value);
@@ -95,13 +95,13 @@ pub fn radiators(analysis: &Analysis) -> Option<RadiatorDesign> {
         .iter()
         .filter_map(|step| {
             let changes = vec![Change::set(format!("/enclosure{}", step.pointer), step.value)];
-            let tried = analysis.on_places(&changes, &frequencies)?;
-            let stroke = tried.curves().radiator_stroke.iter().copied().fold(0.0, f64::max);
+            let tried = analysis.at_frequencies(&changes, &frequencies)?;
+            let excursion = tried.curves().radiator_excursion.iter().copied().fold(0.0, f64::max);
             Some(Weight {
                 title: step.title.clone(),
                 mass_g: step.value,
                 tuning_hz: step.tuning,
-                stroke_mm: stroke * 1e3,
+                excursion_mm: excursion * 1e3,
                 changes,
             })
         })
@@ -117,8 +117,8 @@ pub fn radiators(analysis: &Analysis) -> Option<RadiatorDesign> {
             .map(|&(size_in, sd)| RadiatorSize {
                 size_in,
                 sd_cm2: sd,
-                stroke_of_one_mm: wanted / sd * 10.0,
-                stroke_of_two_mm: wanted / sd * 5.0,
+                excursion_of_one_mm: wanted / sd * 10.0,
+                excursion_of_two_mm: wanted / sd * 5.0,
                 // the same acoustic mass on another area: M·S² of one in place of all
                 mass_of_one_g: mass / count * (sd / area).powi(2),
             })

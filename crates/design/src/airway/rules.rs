@@ -4,7 +4,7 @@ use crate::airway::speed::loudest_air;
 use crate::airway::{dead_end, fit, speed};
 use crate::analysis::inside::{Shell, chamber_of, place};
 use crate::analysis::{Analysis, slots, spots};
-use crate::finding::{self, Finding, Severity, Whose, finding, low_end, remedy, say, value};
+use crate::finding::{self, Finding, LimitSource, Severity, finding, low_end, remedy, say, value};
 use crate::trial::Case;
 use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::port::{End, Section, Sizing};
@@ -69,7 +69,7 @@ fn out_of_reach_of(case: &Case, i: usize) -> Vec<Finding> {
     let highest = report.realised.highest_tuning;
     let mut f = finding(
         Severity::Broken,
-        Whose::Physics,
+        LimitSource::Physics,
         &format!("{port_at}/sizing/tuning_hz"),
         "Tuning out of reach",
         format!(
@@ -118,7 +118,7 @@ fn will_not_fit_of(case: &Case, i: usize) -> Vec<Finding> {
     let free = if matches!(report.port.section, Section::Slot { .. }) { "one slot height" } else { "one diameter" };
     let mut f = finding(
         Severity::Broken,
-        Whose::Physics,
+        LimitSource::Physics,
         &format!("{port_at}/section"),
         "Port will not fit",
         format!(
@@ -140,7 +140,7 @@ fn will_not_fit_of(case: &Case, i: usize) -> Vec<Finding> {
     // down to a tenth of the area
     let smaller = finding::first_step(32, |step| case.with(&changes(step)).is_some_and(|a| fits(&a).is_some()));
     if let Some(step) = smaller {
-        let title = format!("{} instead", finding::capital(&section(step).words()));
+        let title = format!("{} instead", oak_drum_text::capital(&section(step).words()));
         f.remedies.extend(remedy(case, title, changes(step), |a| {
             Some(format!("{:.0} long, fits; air {:.0} m/s at this drive", mm(fits(a)?), loudest_air(a)))
         }));
@@ -201,10 +201,10 @@ fn meets_woofer_of(case: &Case, i: usize) -> Vec<Finding> {
     let at = format!("/enclosure{}", chamber.part("inside"));
     let mut f = finding(
         Severity::Broken,
-        Whose::Physics,
+        LimitSource::Physics,
         &format!("{at}/opening_up_mm"),
         if check.id == "edge" { "Port runs into a wall" } else { "Port meets the woofer" },
-        finding::capital(&format!("{}.", check.sentence)),
+        oak_drum_text::capital(&format!("{}.", check.sentence)),
         (check.figure_mm, "mm"),
         Some(check.limit_mm),
     );
@@ -254,7 +254,7 @@ fn wider_than_box_of(case: &Case, i: usize) -> Vec<Finding> {
     let room = inside_w.max(inside_h);
     vec![finding(
         Severity::Broken,
-        Whose::Physics,
+        LimitSource::Physics,
         &format!("{port_at}/section"),
         "Opening larger than the box",
         format!(
@@ -275,7 +275,7 @@ pub fn not_as_stated(case: &Case) -> Vec<Finding> {
         let length = report.realised.length * 1e3;
         let mut f = finding(
             Severity::Look,
-            Whose::Physics,
+            LimitSource::Physics,
             &format!("{}/section", place(report)),
             "The port is not built as stated",
             sentence,
@@ -313,7 +313,7 @@ fn air_fast_of(case: &Case, i: usize) -> Vec<Finding> {
     let volts = say(case.context.source.volts);
     let mut f = finding(
         Severity::Look,
-        if own.is_some() { Whose::Brief } else { Whose::CommonPractice },
+        if own.is_some() { LimitSource::Brief } else { LimitSource::CommonPractice },
         &format!("{port_at}/section"),
         format!("Air is loud near {at:.0} Hz"),
         match own {
@@ -346,7 +346,7 @@ fn air_fast_of(case: &Case, i: usize) -> Vec<Finding> {
     let factor = speed / limit * 1.05;
     let section = report.port.section.scaled(factor).map_mm(f64::ceil);
     let changes = vec![Change::set(format!("{port_at}/section"), value(section))];
-    let title = format!("{} instead", finding::capital(&section.words()));
+    let title = format!("{} instead", oak_drum_text::capital(&section.words()));
     f.remedies.extend(remedy(case, title, changes, |a| {
         let (before, after) = (report.realised.length, port_of(a, i)?.realised.length);
         let longer = if before > 0.0 { format!(", {:.1} x longer", after / before) } else { String::new() };
@@ -372,7 +372,7 @@ fn pipe_resonance_low_of(case: &Case, i: usize) -> Vec<Finding> {
     let length = report.realised.length * 1e3;
     let mut f = finding(
         Severity::Note,
-        Whose::CommonPractice,
+        LimitSource::CommonPractice,
         &format!("{port_at}/section"),
         format!("Port rings at {resonance:.0} Hz"),
         format!(

@@ -35,12 +35,12 @@ pub struct AirSpeed {
 
 /// Frequencies air and radiators are looked at: from the brief's lowest note (without one from the lower of f3 and tuning)
 /// to twice the tuning or that note; above, where a long port rings, they move little.
-pub fn places(analysis: &Analysis, count: usize) -> Vec<f64> {
+pub fn frequencies(analysis: &Analysis, count: usize) -> Vec<f64> {
     let (from, to) = band(analysis);
     log_frequencies(from, to, count)
 }
 
-/// The band [`places`] looks at, Hz.
+/// The band [`frequencies`] looks at, Hz.
 pub fn band(analysis: &Analysis) -> (f64, f64) {
     let ports = analysis.wired.ports.iter().map(|p| p.realised.tuning);
     let tuning = ports.chain(analysis.wired.unloads_below).fold(0.0, f64::max);
@@ -73,10 +73,11 @@ pub fn each_opening(analysis: &Analysis) -> Vec<Option<(f64, f64)>> {
     if !network.radiators.iter().any(airy) {
         return vec![None; network.radiators.len()];
     }
-    let places = places(analysis, 64);
-    let flows = Sweep::new(network, analysis.conditions).with_each_opening().curves(&places).flows;
-    let speed =
-        |(r, flow): (&Radiator, &Vec<Complex64>)| airy(r).then(|| top(&places, |i| SQRT_2 * flow[i].norm() / r.area));
+    let frequencies = frequencies(analysis, 64);
+    let flows = Sweep::new(network, analysis.conditions).with_each_opening().curves(&frequencies).flows;
+    let speed = |(r, flow): (&Radiator, &Vec<Complex64>)| {
+        airy(r).then(|| top(&frequencies, |i| SQRT_2 * flow[i].norm() / r.area))
+    };
     network.radiators.iter().zip(&flows).map(speed).collect()
 }
 
@@ -99,7 +100,7 @@ pub fn speeds(analysis: &Analysis, curves: &Curves) -> ((f64, f64), Option<(f64,
     };
     let at_drive = best(&|i| curves.air_speed[i]);
     let limits = analysis.conditions.limits;
-    let limited = limits.heat.is_some() || limits.stroke.is_some() || limits.volts.is_some();
+    let limited = limits.heat.is_some() || limits.excursion.is_some() || limits.volts.is_some();
     let at_most = limited.then(|| {
         best(&|i| {
             let gain = (curves.max_level_db[i] - curves.level_db[i]) / 20.0;
@@ -157,7 +158,7 @@ fn lost(analysis: &Analysis, report: &PortReport, frequency: f64, gain: f64) -> 
 
 /// A port's air.
 pub fn air_speed(analysis: &Analysis, report: &PortReport) -> Option<AirSpeed> {
-    let free = analysis.rewired(&[], UNLIMITED, report, &places(analysis, 96))?;
+    let free = analysis.rewired(&[], UNLIMITED, report, &frequencies(analysis, 96))?;
     let (_, most) = speeds(analysis, &free);
     let (speed, at) = fastest_in(analysis, report)?;
     let gain = most.and_then(|(_, f)| {

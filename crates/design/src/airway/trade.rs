@@ -1,8 +1,8 @@
 //! The trade-off of a port: its area against length, air speed, what it displaces and its first pipe resonance.
 
 use crate::airway::fit::{room, stands};
-use crate::airway::speed::{UNLIMITED, places, speeds};
-use crate::airway::together::{displaced, in_room, realised_in, room_of};
+use crate::airway::port_volume::{displaced, in_room, realised_in, room_of};
+use crate::airway::speed::{UNLIMITED, frequencies, speeds};
 use crate::analysis::Analysis;
 use crate::analysis::inside::{Shell, chamber_of};
 use oak_drum_acoustics::families::PortReport;
@@ -45,7 +45,7 @@ pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<
     let chamber = chamber_of(analysis, report)?;
     let stands = stands(analysis, report);
     let gross = room_of(analysis, report, chamber);
-    let places = places(analysis, 16);
+    let frequencies = frequencies(analysis, 16);
     // standing waves have no say in how fast the air is at the tuning, nor has the ports' own limit
     let inside = analysis.wired.chambers.iter().filter(|c| c.inside.is_some());
     let plain: Vec<Change> = inside.map(|c| Change::set(c.part("inside"), serde_json::Value::Null)).collect();
@@ -77,7 +77,7 @@ pub fn trade(analysis: &Analysis, report: &PortReport, shell: &Shell) -> Option<
             let mut changes = plain.clone();
             changes.push(Change::set(format!("{}/section", report.pointer), section));
             changes.push(Change::set(chamber.pointer, net));
-            let curves = analysis.rewired(&changes, UNLIMITED, report, &places)?;
+            let curves = analysis.rewired(&changes, UNLIMITED, report, &frequencies)?;
             let (at_drive, at_most) = speeds(analysis, &curves);
             Some((at_drive.0, at_most.map(|m| m.0)))
         });

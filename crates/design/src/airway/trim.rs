@@ -1,7 +1,7 @@
 //! Trim: from the tuning that was measured to the length to cut or add, the volume to fill or the mass to change, with what
 //! the measurement says about this port's ends kept.
 
-use crate::airway::together::realised_in;
+use crate::airway::port_volume::realised_in;
 use crate::analysis::Analysis;
 use crate::analysis::inside::chamber_of;
 use oak_drum_acoustics::families::{Chamber, PortReport, chamber_compliance};

@@ -4,7 +4,7 @@ use crate::analysis::folding::is_folded;
 use crate::analysis::ledger::ledger_of;
 use oak_drum_acoustics::families::Context;
 use oak_drum_acoustics::port::Face;
-use oak_drum_document::{Design, Held, Shape, Spot};
+use oak_drum_document::{Constraint, Design, Shape, Spot};
 use std::borrow::Cow;
 
 /// Smallest and largest side that is tried, mm.
@@ -12,12 +12,12 @@ const SIDES: [f64; 2] = [60.0, 5000.0];
 
 /// The design with everything that follows put in. Volume and port go together: the port of another volume has another length
 /// and takes another bite out of it, so that both are a fixed point.
-pub fn settled<'a>(design: &'a Design, context: &Context) -> Cow<'a, Design> {
+pub fn solve_dimensions<'a>(design: &'a Design, context: &Context) -> Cow<'a, Design> {
     let Some(cabinet) = &design.cabinet else { return Cow::Borrowed(design) };
     let tube = matches!(cabinet.shape, Shape::Tube { .. });
-    let held = if is_folded(design) { Held::All } else { cabinet.held };
+    let held = if is_folded(design) { Constraint::All } else { cabinet.held };
     let placed = cabinet.woofers_at.first().or(cabinet.openings_at.first()).is_some();
-    if held == Held::All && !tube && !placed {
+    if held == Constraint::All && !tube && !placed {
         return Cow::Borrowed(design);
     }
     let mut made = design.clone();
@@ -26,8 +26,8 @@ pub fn settled<'a>(design: &'a Design, context: &Context) -> Cow<'a, Design> {
         cabinet.depth_mm = cabinet.width_mm;
     }
     match held {
-        Held::All => {}
-        Held::Outside => follow_volume(&mut made, context),
+        Constraint::All => {}
+        Constraint::Outside => follow_volume(&mut made, context),
         _ => follow_sides(&mut made, context, held, tube),
     }
     Cow::Owned(made)
@@ -35,11 +35,11 @@ pub fn settled<'a>(design: &'a Design, context: &Context) -> Cow<'a, Design> {
 
 /// The design with its cabinet solved as if so much were held, and its own hold left as it was; `None` where there is no cabinet
 /// or no size holds the volume.
-pub fn fitted(design: &Design, context: &Context, held: Held) -> Option<Design> {
+pub fn fitted(design: &Design, context: &Context, held: Constraint) -> Option<Design> {
     let mut asked = design.clone();
     let own = asked.cabinet.as_ref()?.held;
     asked.cabinet.as_mut()?.held = held;
-    let mut solved = settled(&asked, context).into_owned();
+    let mut solved = solve_dimensions(&asked, context).into_owned();
     solved.cabinet.as_mut()?.held = own;
     Some(solved)
 }
@@ -78,7 +78,7 @@ fn follow_volume(made: &mut Design, context: &Context) {
     }
 }
 
-fn follow_sides(made: &mut Design, context: &Context, held: Held, tube: bool) {
+fn follow_sides(made: &mut Design, context: &Context, held: Constraint, tube: bool) {
     let wired = made.enclosure.wire(context);
     let start = match &made.cabinet {
         Some(cabinet) => [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm],
@@ -87,9 +87,9 @@ fn follow_sides(made: &mut Design, context: &Context, held: Held, tube: bool) {
     let set = |made: &mut Design, k: f64| {
         if let Some(cabinet) = &mut made.cabinet {
             match held {
-                Held::WidthAndHeight if !tube => cabinet.depth_mm = k,
-                Held::HeightAndDepth if !tube => cabinet.width_mm = k,
-                Held::Ratio => {
+                Constraint::WidthAndHeight if !tube => cabinet.depth_mm = k,
+                Constraint::HeightAndDepth if !tube => cabinet.width_mm = k,
+                Constraint::Ratio => {
                     cabinet.width_mm = start[0] * k / start[0];
                     cabinet.height_mm = start[1] * k / start[0];
                     cabinet.depth_mm = start[2] * k / start[0];

@@ -5,7 +5,7 @@ use oak_drum_acoustics::families::horn::{Horn, HornProfile};
 use oak_drum_acoustics::families::transmission_line::{LineProfile, Station};
 use oak_drum_acoustics::path::{Bend, Path, PathFill};
 use oak_drum_cabinet::fold::{Fold, Leaves, Pattern, Plan, Runs, Unfit};
-use oak_drum_document::{Cabinet, Design, FirstLane, FoldSpec, Near, Shape, WooferOn};
+use oak_drum_document::{Cabinet, Design, FirstSegment, FoldSpec, Near, Shape, WooferOn};
 use oak_drum_text::mm;
 
 /// A path folded, and the enclosure with its real lengths and areas.
@@ -17,7 +17,7 @@ pub struct Folded {
     pub enclosure: Enclosure,
     /// Length the design asks for, mm.
     pub wanted_mm: f64,
-    /// Where a woofer on a board of the fold stands along it, mm from the end the lanes begin at.
+    /// Where a woofer on a board of the fold stands along it, mm from the end the segments begin at.
     pub woofer_along: f64,
     /// Where the woofer's axis meets the side section (z, y), mm.
     pub woofer_at: [f64; 2],
@@ -26,7 +26,7 @@ pub struct Folded {
 /// What is to be folded.
 struct Wanted {
     path: Path,
-    /// A closed chamber beside the first lane, L.
+    /// A closed chamber beside the first segment, L.
     chamber_l: Option<f64>,
     /// A chamber at the beginning of the path, L.
     head_l: f64,
@@ -60,18 +60,18 @@ fn plan(cabinet: &Cabinet, spec: &FoldSpec, wanted: &Wanted, displaced: f64) -> 
     let runs = if spec.pattern == Pattern::MirroredW { Runs::Level } else { spec.runs };
     let starts_far = spec.begins == Near::TopOrBack;
     // the wall the path leaves through
-    let lanes = spec.pattern.lanes();
-    let out_far = (lanes % 2 == 1) != starts_far;
+    let segments = spec.pattern.segments();
+    let out_far = (segments % 2 == 1) != starts_far;
     let front = match (spec.leaves, runs) {
         (Leaves::Straight, Runs::Level) => !out_far,
-        (Leaves::Turned, Runs::Upright) => spec.first_lane == FirstLane::BackOrTop,
+        (Leaves::Turned, Runs::Upright) => spec.first_segment == FirstSegment::BackOrTop,
         _ => false,
     };
     Plan {
         pattern: spec.pattern,
         runs,
         starts_far,
-        first_far: spec.first_lane == FirstLane::BackOrTop,
+        first_far: spec.first_segment == FirstSegment::BackOrTop,
         leaves: spec.leaves,
         board: spec.board_mm.unwrap_or(t),
         room: [cabinet.depth_mm - t - cabinet.baffle_mm, cabinet.height_mm - 2.0 * t],
@@ -137,7 +137,7 @@ fn fold(design: &Design, spec: &FoldSpec, plan: &Plan, wanted: &Wanted) -> Resul
     let cutout = design.woofer.cutout_mm.unwrap_or_else(|| {
         design.woofer.sd_cm2.map_or(250.0, |sd| 1.15 * 2.0 * (sd * 100.0 / std::f64::consts::PI).sqrt())
     });
-    // the hole stays clear of the first lane's beginning
+    // the hole stays clear of the first segment's beginning
     let least = cutout / 2.0 + 15.0;
     let shape = |horn: &Horn| {
         let ends = (stations[0].area_cm2, stations[stations.len() - 1].area_cm2);
@@ -161,7 +161,7 @@ fn fold(design: &Design, spec: &FoldSpec, plan: &Plan, wanted: &Wanted) -> Resul
             made.fills = fit(&line.fills);
             let on_baffle = spec.woofer_on == WooferOn::Baffle;
             if plan.runs == Runs::Level && on_baffle {
-                // the baffle is the end of the lanes: the woofer looks in at the path's very beginning
+                // the baffle is the end of the segments: the woofer looks in at the path's very beginning
                 if plan.starts_far {
                     return Err(not_there(
                         "the woofer is on the baffle, but the path begins at the back; begin at the front",
@@ -171,12 +171,12 @@ fn fold(design: &Design, spec: &FoldSpec, plan: &Plan, wanted: &Wanted) -> Resul
             } else {
                 // a woofer at the very end stands its own radius from it
                 made.woofer_at_mm = line.woofer_at_mm.max(least).min(real * 0.9);
-                let Some((_, lane)) = fold.on_centre(made.woofer_at_mm) else {
-                    return Err(not_there("the woofer lies behind the last lane"));
+                let Some((_, segment)) = fold.on_centre(made.woofer_at_mm) else {
+                    return Err(not_there("the woofer lies behind the last segment"));
                 };
-                if on_baffle && !fold.behind_baffle(lane) {
+                if on_baffle && !fold.behind_baffle(segment) {
                     let message = format!(
-                        "the woofer at {:.0} lies in a lane that is not behind the baffle; turn the lanes around, move it, or put it on a side",
+                        "the woofer at {:.0} lies in a segment that is not behind the baffle; turn the segments around, move it, or put it on a side",
                         mm(made.woofer_at_mm)
                     );
                     return Err(not_there(&message));
@@ -206,7 +206,7 @@ fn fold(design: &Design, spec: &FoldSpec, plan: &Plan, wanted: &Wanted) -> Resul
             }
             let mut made = horn.clone();
             made.horn = shape(&horn.horn);
-            let along = horn.inner_tap_mm.max(least).min(fold.first_lane - least);
+            let along = horn.inner_tap_mm.max(least).min(fold.first_segment - least);
             made.inner_tap_mm = along;
             made.outer_tap_mm = fold.beside(along);
             (Enclosure::TappedHorn(made), along)

@@ -9,7 +9,7 @@ pub mod solids;
 pub mod spots;
 pub mod tunnel;
 
-use crate::analysis::dimensions::settled;
+use crate::analysis::dimensions::solve_dimensions;
 use crate::analysis::folding::{Folded, folded};
 use crate::analysis::ledger::{Ledger, ledger};
 use oak_drum_acoustics::air::Air;
@@ -26,7 +26,7 @@ use serde_json::Value;
 use std::borrow::Cow;
 use std::sync::OnceLock;
 
-/// A design, worked out. Sizes, places and the network are there at once; curves and band edges, which take longer, are computed
+/// A design, worked out. Sizes, frequencies and the network are there at once; curves and band edges, which take longer, are computed
 /// when somebody asks for them, on the fixed grid the findings look at.
 #[derive(Debug)]
 pub struct Analysis {
@@ -81,7 +81,7 @@ impl Analysis {
         Analysis::on(design, Cow::Borrowed(trial_grid()))
     }
 
-    /// Curves on [`grid`] (of a trial on every other one of its frequencies, of places on those).
+    /// Curves on [`grid`] (of a trial on every other one of its frequencies, of frequencies on those).
     pub fn curves(&self) -> &Curves {
         self.curves.get_or_init(|| Sweep::new(&self.wired.network, self.conditions).curves(&self.frequencies))
     }
@@ -105,7 +105,7 @@ impl Analysis {
         halt::check();
         let (resolved, context, conditions) = Analysis::context_of(design);
         let listening = design.listening;
-        let design = settled(design, &context);
+        let design = solve_dimensions(design, &context);
         let fold = folded(&design);
         let enclosure = match &fold {
             Some(Ok(folded)) => folded.enclosure.clone(),
@@ -154,7 +154,7 @@ impl Analysis {
         let amplifier = design.brief.amplifier;
         let limits = Limits {
             heat: design.woofer.power_w.map(|p| p * woofers),
-            stroke: design.woofer.xmax_mm.map(|x| x * 1e-3),
+            excursion: design.woofer.xmax_mm.map(|x| x * 1e-3),
             volts: amplifier.map(|a| a.volts()),
             amperes: amplifier.map(|a| a.amperes()),
         };
@@ -170,7 +170,7 @@ impl Analysis {
     }
 
     /// The design with changes applied, worked out on frequencies (Hz) of one's own; `None` if it is then no longer a design.
-    pub fn on_places(&self, changes: &[Change], frequencies: &[f64]) -> Option<Analysis> {
+    pub fn at_frequencies(&self, changes: &[Change], frequencies: &[f64]) -> Option<Analysis> {
         let design = Checked::assembled(serde_json::from_value(self.changed(changes)).ok()?)?;
         Some(Analysis::on(&design, Cow::Owned(frequencies.to_vec())))
     }
@@ -220,7 +220,7 @@ impl Analysis {
     }
 }
 
-/// Stroke one way the passive radiators can do, m.
+/// Excursion one way the passive radiators can do, m.
 pub fn radiator_limit(analysis: &Analysis) -> Option<f64> {
     analysis.wired.network.radiators.iter().find(|r| r.kind == RadiatorKind::Sprung)?.limit
 }

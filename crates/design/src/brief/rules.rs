@@ -2,14 +2,14 @@
 
 use crate::analysis::Analysis;
 use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
-use crate::finding::{Finding, Severity, Whose, capital, finding, low_end, remedy, rounded, say};
+use crate::finding::{Finding, LimitSource, Severity, finding, low_end, remedy, rounded, say};
 use crate::trial::Case;
 use oak_drum_acoustics::level::SolidAngle;
-use oak_drum_acoustics::outputs::Ruling;
+use oak_drum_acoustics::outputs::LimitingFactor;
 use oak_drum_acoustics::path::MouthPlace;
 use oak_drum_acoustics::port::End;
 use oak_drum_document::Change;
-use oak_drum_text::{kg, litres, metres, mm};
+use oak_drum_text::{capital, kg, litres, metres, mm};
 
 /// The cabinet is larger than may stand there.
 pub fn box_over_brief(case: &Case) -> Vec<Finding> {
@@ -22,7 +22,7 @@ pub fn box_over_brief(case: &Case) -> Vec<Finding> {
     }
     let mut f = finding(
         Severity::Look,
-        Whose::Brief,
+        LimitSource::Brief,
         "/cabinet/depth_mm",
         "Larger than wanted",
         format!(
@@ -81,7 +81,7 @@ pub fn over_budget(case: &Case) -> Vec<Finding> {
     let most = dearest.map_or(String::new(), |i| format!(" Most of it: {} ({:.0}).", i.what, i.total.unwrap_or(0.0)));
     let mut f = finding(
         Severity::Look,
-        Whose::Brief,
+        LimitSource::Brief,
         "/brief/budget",
         "Dearer than wanted",
         format!("What has a price comes to {:.0}; the brief allows {budget:.0}.{most}", bill.total),
@@ -100,22 +100,22 @@ pub fn over_budget(case: &Case) -> Vec<Finding> {
 }
 
 /// Highest level the limits allow at the brief's note and place, dB, and what rules.
-fn reach(analysis: &Analysis, note: f64, distance: f64) -> (f64, Ruling) {
+fn reach(analysis: &Analysis, note: f64, distance: f64) -> (f64, LimitingFactor) {
     let at = analysis.at(note);
     let spread = 20.0 * (analysis.conditions.distance / distance).log10();
-    (at.max_level_db[0] + spread, at.ruling[0])
+    (at.max_level_db[0] + spread, at.limiting[0])
 }
 
 /// What rules, in words.
-fn because(ruling: Ruling, note: f64) -> String {
-    match ruling {
-        Ruling::None => "nothing stated limits it".into(),
-        Ruling::Thermal => format!("the coil's heat ends it at {note:.0} Hz"),
-        Ruling::Stroke => format!("the cone runs out of stroke at {note:.0} Hz"),
-        Ruling::PortAir => format!("the air in the port gets loud first at {note:.0} Hz"),
-        Ruling::RadiatorStroke => format!("the passive radiator runs out of stroke at {note:.0} Hz"),
-        Ruling::AmplifierVoltage => "the amplifier's voltage ends it".into(),
-        Ruling::AmplifierCurrent => "the amplifier's current ends it".into(),
+fn because(limiting: LimitingFactor, note: f64) -> String {
+    match limiting {
+        LimitingFactor::None => "nothing stated limits it".into(),
+        LimitingFactor::Thermal => format!("the coil's heat ends it at {note:.0} Hz"),
+        LimitingFactor::Excursion => format!("the cone runs out of stroke at {note:.0} Hz"),
+        LimitingFactor::PortAir => format!("the air in the port gets loud first at {note:.0} Hz"),
+        LimitingFactor::RadiatorExcursion => format!("the passive radiator runs out of stroke at {note:.0} Hz"),
+        LimitingFactor::AmplifierVoltage => "the amplifier's voltage ends it".into(),
+        LimitingFactor::AmplifierCurrent => "the amplifier's current ends it".into(),
     }
 }
 
@@ -124,8 +124,8 @@ pub fn brief_level(case: &Case) -> Vec<Finding> {
     let brief = &case.design.brief;
     let Some((note, wanted)) = brief.lowest_note_hz.zip(brief.level_db) else { return Vec::new() };
     let distance = brief.distance_m.unwrap_or(1.0);
-    let (level, ruling) = reach(case, note, distance);
-    if ruling == Ruling::None {
+    let (level, limiting) = reach(case, note, distance);
+    if limiting == LimitingFactor::None {
         return Vec::new();
     }
     let at = "/brief/level_db";
@@ -133,10 +133,10 @@ pub fn brief_level(case: &Case) -> Vec<Finding> {
     if level >= wanted - 0.05 {
         return vec![finding(
             Severity::Good,
-            Whose::Brief,
+            LimitSource::Brief,
             at,
             "Reaches the brief",
-            format!("{level:.1} dB {place}; {wanted:.0} dB are wanted. {}.", capital(&because(ruling, note))),
+            format!("{level:.1} dB {place}; {wanted:.0} dB are wanted. {}.", capital(&because(limiting, note))),
             (level, "dB"),
             Some(wanted),
         )];
@@ -144,10 +144,10 @@ pub fn brief_level(case: &Case) -> Vec<Finding> {
     let short = wanted - level;
     let mut f = finding(
         Severity::Look,
-        Whose::Brief,
+        LimitSource::Brief,
         at,
         format!("{short:.1} dB short of the brief"),
-        format!("{level:.1} dB {place}, where {wanted:.0} dB are wanted: {}.", because(ruling, note)),
+        format!("{level:.1} dB {place}, where {wanted:.0} dB are wanted: {}.", because(limiting, note)),
         (level, "dB"),
         Some(wanted),
     );
@@ -157,7 +157,7 @@ pub fn brief_level(case: &Case) -> Vec<Finding> {
             (after > level + 0.3).then(|| format!("{after:.1} dB; then {}", because(rule, note)))
         }));
     };
-    if ruling == Ruling::PortAir
+    if limiting == LimitingFactor::PortAir
         && let Some(report) = case.wired.ports.first()
     {
         if report.port.quiet_speed() < 20.0 {
@@ -171,7 +171,7 @@ pub fn brief_level(case: &Case) -> Vec<Finding> {
         let section = serde_json::to_value(report.port.section.scaled(1.5).map_mm(f64::round)).unwrap_or_default();
         try_it("Half as much port area again".into(), vec![Change::set("/enclosure/port/section", section)]);
     }
-    if case.design.enclosure.info().id == "vented" && ruling == Ruling::Stroke {
+    if case.design.enclosure.info().id == "vented" && limiting == LimitingFactor::Excursion {
         let sizing = serde_json::json!({"by": "tuning", "tuning_hz": note});
         try_it(format!("Tune to {note:.1} Hz"), vec![Change::set("/enclosure/port/sizing", sizing)]);
     }
@@ -201,7 +201,7 @@ pub fn spaces_differ(case: &Case) -> Vec<Finding> {
     let (mouth, listener) = (path.mouth.steradians(), listening.steradians());
     let mut f = finding(
         Severity::Look,
-        Whose::Physics,
+        LimitSource::Physics,
         "/listening/solid_angle",
         "Mouth and listener in different spaces",
         format!(
@@ -256,7 +256,7 @@ pub fn hearing(case: &Case) -> Vec<Finding> {
     };
     vec![finding(
         Severity::Caution,
-        Whose::CommonPractice,
+        LimitSource::CommonPractice,
         "/brief/level_db",
         "Mind your ears",
         format!(
@@ -278,7 +278,7 @@ pub fn heavy(case: &Case) -> Vec<Finding> {
     }
     vec![finding(
         Severity::Caution,
-        Whose::CommonPractice,
+        LimitSource::CommonPractice,
         "/cabinet/panel_mm",
         Lifting::of(total).title(),
         format!("About {total:.0} with woofers (an estimate): {}.", Lifting::of(total).how(), total = kg(total)),

@@ -6,11 +6,11 @@
 //! - a folded path with its woofer in a wall is measured with the second side clamped, before that is glued.
 
 use crate::analysis::Analysis;
+use crate::cabinet::built_cabinet::BuiltCabinet;
 use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
 use crate::cabinet::materials;
 use crate::cabinet::materials::fill_grams;
-use crate::cabinet::seat::Kind;
-use crate::cabinet::seats::Built;
+use crate::cabinet::mounted_part::Kind;
 use crate::cabinet::step::{LOUD, Letters, MAINS, ROUTER, SOLVENT, Step, mm, words};
 use oak_drum_cabinet::board::{Board, Role};
 use oak_drum_document::Shape;
@@ -18,7 +18,7 @@ use oak_drum_text::{Text, metres, square_metres};
 
 pub(super) struct Assembly<'a> {
     pub analysis: &'a Analysis,
-    pub built: &'a Built,
+    pub built: &'a BuiltCabinet,
     pub letters: &'a Letters<'a>,
     pub weight_kg: f64,
 }
@@ -106,8 +106,8 @@ impl Assembly<'_> {
         self.built.solids.boards.iter().any(|b| b.role == role)
     }
 
-    fn seats(&self, kind: Kind) -> usize {
-        self.built.seats.iter().filter(|s| s.kind == kind).count()
+    fn mounted_parts(&self, kind: Kind) -> usize {
+        self.built.mounted_parts.iter().filter(|s| s.kind == kind).count()
     }
 
     fn tube(&self) -> bool {
@@ -173,7 +173,7 @@ impl Assembly<'_> {
     }
 
     fn port(&self) -> Vec<Step> {
-        if self.seats(Kind::Port) == 0 {
+        if self.mounted_parts(Kind::Port) == 0 {
             return Vec::new();
         }
         let length = self.analysis.wired.ports.first().map_or(0.0, |p| p.realised.length * 1e3);
@@ -216,7 +216,7 @@ impl Assembly<'_> {
         if grams <= 0.0 && self.analysis.wired.chambers.iter().all(|c| c.filled <= 0.0) {
             return None;
         }
-        let clear = if self.seats(Kind::Port) > 0 { " and away from the port's end" } else { "" };
+        let clear = if self.mounted_parts(Kind::Port) > 0 { " and away from the port's end" } else { "" };
         let text = if grams > 0.0 {
             format!("{grams:.0} g, teased apart, held by a net or strings so that it stays out of the woofer{clear}.")
         } else {
@@ -325,14 +325,14 @@ impl Assembly<'_> {
     fn put_in(&self) -> Vec<Step> {
         let boards = &self.built.solids.boards;
         let screws: u32 = boards.iter().flat_map(|b| &b.holes).map(|h| h.screws).sum();
-        let inside = self.built.seats.iter().any(|s| s.kind == Kind::Woofer && s.face.is_none());
+        let inside = self.built.mounted_parts.iter().any(|s| s.kind == Kind::Woofer && s.face.is_none());
         let mut on: Vec<String> = vec!["the woofer's frame".into()];
-        let flange = |kind: Kind| self.built.seats.iter().any(|s| s.kind == kind && s.frame_mm.is_some());
+        let flange = |kind: Kind| self.built.mounted_parts.iter().any(|s| s.kind == kind && s.frame_mm.is_some());
         for (there, what) in [
-            (self.seats(Kind::Radiator) > 0, "the radiators' frames"),
-            (self.seats(Kind::Amplifier) > 0, "the amplifier"),
+            (self.mounted_parts(Kind::Radiator) > 0, "the radiators' frames"),
+            (self.mounted_parts(Kind::Amplifier) > 0, "the amplifier"),
             (flange(Kind::Port), "the port's flange"),
-            (self.seats(Kind::Terminals) > 0, "the terminals"),
+            (self.mounted_parts(Kind::Terminals) > 0, "the terminals"),
         ] {
             if there {
                 on.push(what.into());
@@ -386,9 +386,9 @@ impl Assembly<'_> {
     fn leak_test(&self) -> Step {
         let unloads = self.analysis.wired.unloads_below;
         let low = unloads.map_or_else(|| self.analysis.lowest_note(), |f| f * 1.2);
-        let open = if self.seats(Kind::Port) > 0 {
+        let open = if self.mounted_parts(Kind::Port) > 0 {
             "everything but the port is airtight"
-        } else if self.seats(Kind::Mouth) > 0 {
+        } else if self.mounted_parts(Kind::Mouth) > 0 {
             "everything but the mouth is airtight"
         } else {
             "everything is airtight"
@@ -411,7 +411,7 @@ impl Assembly<'_> {
 
     fn measure(&self) -> Option<Step> {
         let folded = self.folded().is_some();
-        if self.seats(Kind::Port) == 0 && !folded {
+        if self.mounted_parts(Kind::Port) == 0 && !folded {
             return None;
         }
         let then = if self.lid().is_some() && folded { "" } else { " Only then glue." };

@@ -2,10 +2,10 @@
 
 use crate::analysis::Analysis;
 use crate::analysis::solids::AROUND;
+use crate::cabinet::built_cabinet::built;
 use crate::cabinet::clearance::CLASH;
 use crate::cabinet::cutting::cutting;
-use crate::cabinet::seats::built;
-use crate::finding::{Finding, Severity, Whose, finding, remedy};
+use crate::finding::{Finding, LimitSource, Severity, finding, remedy};
 use crate::trial::Case;
 use oak_drum_cabinet::board::{BAR_HOLE, Board, Role};
 use oak_drum_cabinet::bodies::{Body, clearance_within};
@@ -38,7 +38,7 @@ pub fn part_over_sheet(case: &Case) -> Vec<Finding> {
     let list = letters.join(", ");
     let mut f = finding(
         Severity::Broken,
-        Whose::Physics,
+        LimitSource::Physics,
         "/cabinet/saw/sheet_length_mm",
         "A part larger than the sheet",
         format!(
@@ -100,7 +100,7 @@ pub fn bay_through_walls(case: &Case) -> Vec<Finding> {
     let walls = if others.is_empty() { last.clone() } else { format!("{} and {last}", others.join(", ")) };
     let mut f = finding(
         Severity::Broken,
-        Whose::Physics,
+        LimitSource::Physics,
         "/cabinet/amplifier/at",
         "The amplifier's chamber through a wall",
         format!("The boards of the amplifier's chamber reach up to {deepest:.0} into {walls}.", deepest = mm(deepest)),
@@ -164,7 +164,7 @@ pub fn boards_cross(case: &Case) -> Vec<Finding> {
         .map(|(brace, other, deep)| {
             finding(
                 Severity::Broken,
-                Whose::Physics,
+                LimitSource::Physics,
                 "/cabinet/braces",
                 "A brace through a board",
                 format!(

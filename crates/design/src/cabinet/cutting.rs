@@ -1,8 +1,8 @@
 //! From the cabinet to what is sawn: cut list with inches and weights, sheets for each board.
 
 use crate::analysis::Analysis;
-use crate::cabinet::seats::{Built, built};
-use oak_drum_acoustics::panels::Board as Material;
+use crate::cabinet::built_cabinet::{BuiltCabinet, built};
+use oak_drum_acoustics::panels::BoardMaterial as Material;
 use oak_drum_cabinet::board::{Board, Role};
 use oak_drum_cabinet::parts::{Part, parts};
 use oak_drum_cabinet::sheets::{Layout, Piece, Sheet, layout_with};
@@ -138,7 +138,7 @@ pub fn cutting_for(analysis: &Analysis, cabinets: u32) -> Option<Cutting> {
 }
 
 /// The cut list and sheets of so many equal cabinets.
-pub fn cutting_of(cabinet: &Cabinet, built: &Built, cabinets: u32) -> Option<Cutting> {
+pub fn cutting_of(cabinet: &Cabinet, built: &BuiltCabinet, cabinets: u32) -> Option<Cutting> {
     let saw = &cabinet.saw;
     let boards = &built.solids.boards;
     let parts: Vec<CutPart> = parts(boards, |board| layers(cabinet, board))

@@ -1,11 +1,11 @@
 //! The drawings of a design's cabinet, and the plan that is printed.
 
 use crate::analysis::Analysis;
+use crate::cabinet::built_cabinet::{BuiltCabinet, built};
 use crate::cabinet::clearance::{How, clearances_within};
 use crate::cabinet::cutting::{Cutting, cutting, layers};
 use crate::cabinet::materials::bill;
-use crate::cabinet::seat::{Kind, Seat};
-use crate::cabinet::seats::{Built, built};
+use crate::cabinet::mounted_part::{Kind, MountedPart};
 use crate::cabinet::steps::steps;
 use oak_drum_cabinet::board::{Board, Hole, Opening, P2, V3, along};
 use oak_drum_cabinet::drawing::Drawing;
@@ -32,7 +32,7 @@ pub struct Named {
 struct Shop<'a> {
     analysis: &'a Analysis,
     cabinet: &'a Cabinet,
-    built: Built,
+    built: BuiltCabinet,
     parts: Vec<Part>,
 }
 
@@ -50,10 +50,10 @@ impl Shop<'_> {
         let wrong: Vec<u32> = clearances_within(self.cabinet, &self.built, 0.0)
             .iter()
             .filter(|c| c.mm < -0.5 && c.how == How::Inside)
-            .flat_map(|c| std::iter::once(c.seat).chain(c.other_seat))
+            .flat_map(|c| std::iter::once(c.part).chain(c.other_part))
             .collect();
         self.built
-            .seats
+            .mounted_parts
             .iter()
             .enumerate()
             .filter(|(_, s)| s.kind != Kind::Mouth)
@@ -77,15 +77,15 @@ impl Shop<'_> {
     }
 }
 
-/// Outlines of a seat's bodies in the side section (z, y).
-fn profiles(seat: &Seat) -> Vec<Vec<P2>> {
-    let inward = seat.reaches();
+/// Outlines of a mounted part's bodies in the side section (z, y).
+fn profiles(mounted_part: &MountedPart) -> Vec<Vec<P2>> {
+    let inward = mounted_part.reaches();
     let side: V3 = if inward[0].abs() > 0.7 { [0.0, 0.0, 1.0] } else { [0.0, -inward[2], inward[1]] };
     let at = |below: f64, off: f64| {
-        let p = along(along(seat.at, inward, below), side, off);
+        let p = along(along(mounted_part.at, inward, below), side, off);
         [p[2], p[1]]
     };
-    let half = match seat.opening {
+    let half = match mounted_part.opening {
         Opening::Round { diameter_mm } => diameter_mm / 2.0,
         // in the section its up counts, on floor and top its depth
         other => other.half()[0],
@@ -95,27 +95,27 @@ fn profiles(seat: &Seat) -> Vec<Vec<P2>> {
         let ring = (0..48)
             .map(|i| {
                 let a = f64::from(i) / 48.0 * std::f64::consts::TAU;
-                [seat.at[2] + half * a.cos(), seat.at[1] + half * a.sin()]
+                [mounted_part.at[2] + half * a.cos(), mounted_part.at[1] + half * a.sin()]
             })
             .collect();
         return vec![ring];
     }
-    let inner = seat.inner_mm / 2.0;
-    match seat.kind {
+    let inner = mounted_part.inner_mm / 2.0;
+    match mounted_part.kind {
         Kind::Woofer | Kind::Radiator => {
-            let cone = 0.6 * seat.depth_mm;
+            let cone = 0.6 * mounted_part.depth_mm;
             vec![hull(&[
                 at(0.0, -half),
                 at(0.0, half),
                 at(cone, inner),
-                at(seat.depth_mm, inner),
-                at(seat.depth_mm, -inner),
+                at(mounted_part.depth_mm, inner),
+                at(mounted_part.depth_mm, -inner),
                 at(cone, -inner),
             ])]
         }
         _ => {
-            let r = if matches!(seat.opening, Opening::Round { .. }) { inner } else { half };
-            vec![vec![at(0.0, -r), at(0.0, r), at(seat.depth_mm, r), at(seat.depth_mm, -r)]]
+            let r = if matches!(mounted_part.opening, Opening::Round { .. }) { inner } else { half };
+            vec![vec![at(0.0, -r), at(0.0, r), at(mounted_part.depth_mm, r), at(mounted_part.depth_mm, -r)]]
         }
     }
 }

@@ -2,15 +2,15 @@
 
 use crate::analysis::Analysis;
 use crate::analysis::folding::{can_fold, outside_for};
+use crate::cabinet::built_cabinet::built;
 use crate::cabinet::clearance::{CLASH, How, Scene, clashes, clearances_within};
-use crate::cabinet::seat::{Kind, Seat};
-use crate::cabinet::seats::built;
-use crate::finding::{Finding, Remedy, Severity, Whose, capital, finding, low_end, remedy};
+use crate::cabinet::mounted_part::{Kind, MountedPart};
+use crate::finding::{Finding, LimitSource, Remedy, Severity, finding, low_end, remedy};
 use crate::trial::Case;
 use oak_drum_acoustics::families::ChamberRole;
 use oak_drum_cabinet::board::Role;
 use oak_drum_document::{Change, Shape, Spot};
-use oak_drum_text::{litres, mm};
+use oak_drum_text::{capital, litres, mm};
 use serde_json::json;
 
 /// Outside sizes that give the path what it wants.
@@ -35,7 +35,7 @@ pub fn does_not_fold(case: &Case) -> Vec<Finding> {
     let level = case.design.cabinet.as_ref().and_then(|c| c.fold).is_some_and(|f| {
         f.runs == oak_drum_cabinet::fold::Runs::Level || f.pattern == oak_drum_cabinet::fold::Pattern::MirroredW
     });
-    // along upright lanes is up, across them is behind; of level ones the other way around
+    // along upright segments is up, across them is behind; of level ones the other way around
     let side = if unfit.along == level { "depth" } else { "height" };
     let message = capital(&unfit.message);
     let sentence = if unfit.least > 0.0 {
@@ -45,7 +45,7 @@ pub fn does_not_fold(case: &Case) -> Vec<Finding> {
     };
     let mut f = finding(
         Severity::Broken,
-        Whose::Physics,
+        LimitSource::Physics,
         "/cabinet/fold/pattern",
         "The path cannot be folded so",
         sentence,
@@ -76,7 +76,7 @@ pub fn folds_otherwise(case: &Case) -> Vec<Finding> {
     let more = |x: f64, up: &str, down: &str| if x > 0.0 { up.to_owned() } else { down.to_owned() };
     let mut f = finding(
         Severity::Look,
-        Whose::Physics,
+        LimitSource::Physics,
         "/cabinet/fold/pattern",
         "The fold is not the path that was designed",
         format!(
@@ -109,7 +109,7 @@ pub fn not_folded(case: &Case) -> Vec<Finding> {
     let length = path.path.length() * 1e3;
     let mut f = finding(
         Severity::Look,
-        Whose::Physics,
+        LimitSource::Physics,
         "/cabinet/fold",
         "Not folded yet",
         format!(
@@ -144,13 +144,17 @@ pub fn parts_collide(case: &Case) -> Vec<Finding> {
         if c.mm > -CLASH || list.len() >= 4 {
             break;
         }
-        let seat = &built.seats[c.seat as usize];
+        let mounted_part = &built.mounted_parts[c.part as usize];
         // a brace through the first woofer's magnet has a rule of its own
-        if seat.kind == Kind::Woofer && c.role == Some(Role::Brace) && seat.face == Some(0) && c.seat == 0 {
+        if mounted_part.kind == Kind::Woofer
+            && c.role == Some(Role::Brace)
+            && mounted_part.face == Some(0)
+            && c.part == 0
+        {
             continue;
         }
         // a woofer against the back has one too
-        if seat.kind == Kind::Woofer && c.other == "back" {
+        if mounted_part.kind == Kind::Woofer && c.other == "back" {
             continue;
         }
         let (title, sentence) = match c.how {
@@ -167,12 +171,13 @@ pub fn parts_collide(case: &Case) -> Vec<Finding> {
                 format!("The {} reaches {:.0} over the edge of its face.", c.name, mm(-c.mm)),
             ),
         };
-        let pointer = seat.pointer.clone().unwrap_or_else(|| "/cabinet/depth_mm".into());
-        let mut f = finding(Severity::Broken, Whose::Physics, &pointer, title, sentence, (-c.mm, "mm"), Some(0.0));
-        if seat.kind == Kind::Port && c.other == "woofer board" {
+        let pointer = mounted_part.pointer.clone().unwrap_or_else(|| "/cabinet/depth_mm".into());
+        let mut f =
+            finding(Severity::Broken, LimitSource::Physics, &pointer, title, sentence, (-c.mm, "mm"), Some(0.0));
+        if mounted_part.kind == Kind::Port && c.other == "woofer board" {
             f.remedies.extend(through_the_back(case));
         }
-        f.remedies.extend(moved(case, c.seat as usize, c.mm));
+        f.remedies.extend(moved(case, c.part as usize, c.mm));
         list.push(f);
     }
     list
@@ -189,17 +194,18 @@ fn through_the_back(case: &Case) -> Option<Remedy> {
     })
 }
 
-/// The smallest move of a seat on its face that frees it of everything, along the face's sides; or a deeper box.
+/// The smallest move of a mounted part on its face that frees it of everything, along the face's sides; or a deeper box.
 fn moved(case: &Case, i: usize, deep: f64) -> Vec<Remedy> {
     let free = |a: &Analysis| -> Option<bool> {
         let built = built(a)?;
-        (built.seats.len() > i).then_some(())?;
+        (built.mounted_parts.len() > i).then_some(())?;
         Some(clashes(a.design.cabinet.as_ref()?, &built, Some(i)).is_empty())
     };
     let Some(built_now) = built(case) else { return Vec::new() };
-    let seat = &built_now.seats[i];
+    let mounted_part = &built_now.mounted_parts[i];
     let mut list = Vec::new();
-    if let (Some(pointer), Some(spot), Some(cabinet)) = (&seat.pointer, seat.spot, &case.design.cabinet) {
+    if let (Some(pointer), Some(spot), Some(cabinet)) = (&mounted_part.pointer, mounted_part.spot, &case.design.cabinet)
+    {
         let scene = Scene::new(cabinet, &built_now);
         'found: for step in 1..=12 {
             let far = (-deep + 5.0) * 0.5 * f64::from(step);
@@ -211,12 +217,13 @@ fn moved(case: &Case, i: usize, deep: f64) -> Vec<Remedy> {
                 let face = serde_json::to_value(spot.face).unwrap_or_default();
                 let value = json!({"face": face, "across_mm": across, "up_mm": up});
                 // a look at the place itself first: nothing else moves
-                let there = seat.moved(cabinet, &built_now.solids, Spot { across_mm: across, up_mm: up, ..spot });
+                let there =
+                    mounted_part.moved(cabinet, &built_now.solids, Spot { across_mm: across, up_mm: up, ..spot });
                 if scene.clashes_at(i, &there) {
                     continue;
                 }
-                let Some(change) = placed(case, &built_now.seats, pointer, value) else { continue };
-                let title = format!("Move the {} {:.0} {word}", seat.name, mm((dx + dy).abs()));
+                let Some(change) = placed(case, &built_now.mounted_parts, pointer, value) else { continue };
+                let title = format!("Move the {} {:.0} {word}", mounted_part.name, mm((dx + dy).abs()));
                 if let Some(found) =
                     remedy(case, title, vec![change], |a| (free(a)?).then(|| format!("clear; {}", low_end(a))))
                 {
@@ -251,8 +258,13 @@ fn moved(case: &Case, i: usize, deep: f64) -> Vec<Remedy> {
     list
 }
 
-/// A change that places a seat: into a list as long as it has to be.
-fn placed(analysis: &Analysis, seats: &[Seat], pointer: &str, value: serde_json::Value) -> Option<Change> {
+/// A change that places a mounted part: into a list as long as it has to be.
+fn placed(
+    analysis: &Analysis,
+    mounted_parts: &[MountedPart],
+    pointer: &str,
+    value: serde_json::Value,
+) -> Option<Change> {
     let (list, index) = pointer.rsplit_once('/')?;
     let Ok(index) = index.parse::<usize>() else {
         return Some(Change::set(pointer, value));
@@ -262,7 +274,7 @@ fn placed(analysis: &Analysis, seats: &[Seat], pointer: &str, value: serde_json:
     // those before it keep where they are
     while spots.len() <= index {
         let at = format!("{list}/{}", spots.len());
-        let there = seats.iter().find(|s| s.pointer.as_deref() == Some(&at))?.spot?;
+        let there = mounted_parts.iter().find(|s| s.pointer.as_deref() == Some(&at))?.spot?;
         spots.push(serde_json::to_value(there).ok()?);
     }
     spots[index] = value;
@@ -272,25 +284,25 @@ fn placed(analysis: &Analysis, seats: &[Seat], pointer: &str, value: serde_json:
 /// A woofer that looks down on the floor without room for its air.
 pub fn gap_under_woofer(case: &Case) -> Vec<Finding> {
     let Some((cabinet, built)) = case.design.cabinet.as_ref().zip(built(case)) else { return Vec::new() };
-    let down: Vec<_> = built.seats.iter().filter(|s| s.kind == Kind::Woofer && s.face == Some(5)).collect();
+    let down: Vec<_> = built.mounted_parts.iter().filter(|s| s.kind == Kind::Woofer && s.face == Some(5)).collect();
     if down.is_empty() {
         return Vec::new();
     }
-    // as much opening around the foot as the cones have area, and the stroke with 10 mm to spare (common practice)
+    // as much opening around the foot as the cones have area, and the excursion with 10 mm to spare (common practice)
     let around = match cabinet.shape {
         Shape::Tube { .. } => std::f64::consts::PI * cabinet.width_mm,
         _ => 2.0 * (cabinet.width_mm + cabinet.depth_mm),
     };
     let cones = case.woofer.ts.sd * 1e6 * down.len() as f64;
-    let stroke = case.design.woofer.mechanical_stroke().map_or(0.0, |s| s.0);
-    let wanted = (cones / around).max(stroke + 10.0).ceil();
+    let excursion = case.design.woofer.mechanical_excursion().map_or(0.0, |s| s.0);
+    let wanted = (cones / around).max(excursion + 10.0).ceil();
     let feet = cabinet.feet_mm.unwrap_or(0.0);
     if feet >= wanted {
         return Vec::new();
     }
     let mut f = finding(
         Severity::Look,
-        Whose::CommonPractice,
+        LimitSource::CommonPractice,
         "/cabinet/feet_mm",
         "Too near to the floor",
         format!(

@@ -1,10 +1,10 @@
 //! What has to be bought, what it costs and what it weighs.
 
 use crate::analysis::Analysis;
+use crate::cabinet::built_cabinet::{BuiltCabinet, built};
 use crate::cabinet::cutting::{BAR, Cutting, cutting, layers, weight};
 use crate::cabinet::lifting::Lifting;
-use crate::cabinet::seat::Kind;
-use crate::cabinet::seats::{Built, built};
+use crate::cabinet::mounted_part::Kind;
 use oak_drum_acoustics::port::Section;
 use oak_drum_cabinet::board::{self, Board, Role, dot};
 use oak_drum_document::{Prices, Shape};
@@ -122,7 +122,7 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
             add(what, f64::from(report.port.count), "", prices.opening, "/opening", false);
         }
     }
-    let radiators = built.seats.iter().filter(|s| s.kind == Kind::Radiator).count();
+    let radiators = built.mounted_parts.iter().filter(|s| s.kind == Kind::Radiator).count();
     if radiators > 0 {
         add("passive radiators".into(), radiators as f64, "", prices.opening, "/opening", false);
     }
@@ -153,7 +153,8 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
     if lid_screws > 0 {
         add("screws for the panel that comes off".into(), f64::from(lid_screws), "", None, "", false);
     }
-    let frames: f64 = built.seats.iter().filter_map(|s| s.frame_mm).map(|f| f * std::f64::consts::PI * 1e-3).sum();
+    let frames: f64 =
+        built.mounted_parts.iter().filter_map(|s| s.frame_mm).map(|f| f * std::f64::consts::PI * 1e-3).sum();
     let gasket = frames + lids.map(|b| lid_gasket_mm(&built, b)).sum::<f64>() * 1e-3;
     if gasket > 0.0 {
         add("gasket tape".into(), (gasket * 10.0).ceil() / 10.0, "m", None, "", true);
@@ -209,7 +210,7 @@ pub fn fill_grams(analysis: &Analysis) -> f64 {
 }
 
 /// Length of gasket under a panel that comes off, mm: around it, and along every board inside that ends at it.
-pub fn lid_gasket_mm(built: &Built, lid: &Board) -> f64 {
+pub fn lid_gasket_mm(built: &BuiltCabinet, lid: &Board) -> f64 {
     let ring = lid.ring(0.0);
     let around: f64 = ring.iter().zip(ring.iter().cycle().skip(1)).map(|(a, b)| (b[0] - a[0]).hypot(b[1] - a[1])).sum();
     let ends = built.solids.boards.iter().filter(|b| matches!(b.role, Role::Fold | Role::Brace | Role::Port));
@@ -227,7 +228,7 @@ pub fn lid_gasket_mm(built: &Built, lid: &Board) -> f64 {
 }
 
 /// Length of all glued joints, mm: every board's ends and long edges that meet another, half its outline each.
-pub fn joints_mm(built: &Built) -> f64 {
+pub fn joints_mm(built: &BuiltCabinet) -> f64 {
     let around = |b: &Board| {
         let [a, c] = b.blank();
         a + c

@@ -2,15 +2,15 @@
 
 mod assembly;
 mod board_rules;
+pub mod built_cabinet;
 pub mod clearance;
 pub mod cutting;
 pub mod drawings;
 mod fold_rules;
 pub mod lifting;
 pub mod materials;
+pub mod mounted_part;
 mod places;
-pub mod seat;
-pub mod seats;
 pub mod shaking;
 pub mod step;
 pub mod steps;
@@ -34,7 +34,7 @@ pub const RULES: &[Rule] = &[
 
 /// Things that are in each other.
 pub fn clashing(analysis: &Analysis) -> Vec<Trouble> {
-    let built = analysis.design.cabinet.as_ref().zip(seats::built(analysis));
+    let built = analysis.design.cabinet.as_ref().zip(built_cabinet::built(analysis));
     let found = built.map_or_else(Vec::new, |(cabinet, built)| clearance::clashes(cabinet, &built, None));
     found.into_iter().map(|c| Trouble::Clash(format!("{} and {}, {:?}", c.name, c.other, c.how))).collect()
 }

@@ -4,7 +4,7 @@ use crate::analysis::Analysis;
 use crate::analysis::solids::Solids;
 use crate::analysis::spots::{port_hole, port_spot, woofer_sizes};
 use crate::analysis::tunnel::Tunnel;
-use crate::cabinet::seat::{Kind, Seat, seat};
+use crate::cabinet::mounted_part::{Kind, MountedPart, mounted_part_at};
 use oak_drum_acoustics::families::PortReport;
 use oak_drum_acoustics::families::radiators::Mounted;
 use oak_drum_acoustics::families::{Enclosure, Stands};
@@ -15,7 +15,7 @@ use oak_drum_document::{Cabinet, Shape, Spot, WooferOn};
 use std::f64::consts::PI;
 
 /// Every woofer in its place.
-pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -> Vec<Seat> {
+pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -> Vec<MountedPart> {
     let design = &analysis.design;
     let ([cutout, frame, depth, magnet], estimated) = woofer_sizes(&analysis.design.woofer, analysis.woofer.ts.sd);
     let count = if design.array.isobaric.is_some() { design.array.count / 2 } else { design.array.count } as usize;
@@ -39,7 +39,7 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
             let across = low[1] + (high[1] - low[1]) * spread;
             let u = match fold {
                 Some(folded) => {
-                    // the place along the lanes, from the end the path starts at
+                    // the place along the segments, from the end the path starts at
                     let spec = cabinet.fold.unwrap_or_default();
                     let far = spec.begins == oak_drum_document::Near::TopOrBack;
                     let long = if spec.runs == Runs::Upright { board.u[1] } else { board.u[2] };
@@ -48,13 +48,13 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
                 }
                 None => 0.5 * (low[0] + high[0]),
             };
-            // a front horn's magnet stands in the closed chamber, which lies before the board's face; a tapped horn's in the lane
+            // a front horn's magnet stands in the closed chamber, which lies before the board's face; a tapped horn's in the segment
             // near the mouth, behind it; a bandpass box's woofer is screwed on from behind, where its back comes off
             let before = stands == Stands::AtThroat;
             let behind = stands == Stands::BetweenChambers;
             let at = board.place([u, across], if before || behind { board.thickness_mm } else { 0.0 });
             let n = board.normal();
-            list.push(Seat {
+            list.push(MountedPart {
                 kind: Kind::Woofer,
                 name: name(i),
                 face: None,
@@ -77,7 +77,7 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
         let mut spot = cabinet.woofers_at.get(i).copied().unwrap_or_else(|| usual_woofer(analysis, cabinet, i, count));
         let mut movable = true;
         if let Some(folded) = fold {
-            // the fold says where along the lane it stands
+            // the fold says where along the segment it stands
             movable = false;
             let spec = cabinet.fold.unwrap_or_default();
             let [z, y] = folded.woofer_at;
@@ -93,7 +93,7 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
         }
         // let in, it reaches so much deeper
         let depth = depth + cabinet.recess_mm.unwrap_or(0.0);
-        let mut made = seat(cabinet, solids, Kind::Woofer, &name(i), spot, i, opening, Some(frame), depth);
+        let mut made = mounted_part_at(cabinet, solids, Kind::Woofer, &name(i), spot, i, opening, Some(frame), depth);
         made.estimated = estimated;
         made.inner_mm = magnet;
         made.screws = design.woofer.screws;
@@ -132,7 +132,7 @@ fn usual_woofer(analysis: &Analysis, cabinet: &Cabinet, i: usize, count: usize) 
 }
 
 /// A port from chamber to chamber: in the board between them, under the woofers, its flange before it and its tube behind.
-fn inner_port(report: &PortReport, solids: &Solids) -> Vec<Seat> {
+fn inner_port(report: &PortReport, solids: &Solids) -> Vec<MountedPart> {
     let port = &report.port;
     let Some(board) = solids.boards.iter().find(|b| b.name == "Woofer board") else { return Vec::new() };
     let [low, high] = board.extent();
@@ -144,7 +144,7 @@ fn inner_port(report: &PortReport, solids: &Solids) -> Vec<Seat> {
     (0..port.count as usize)
         .map(|i| {
             let across = low[1] + (high[1] - low[1]) * (i as f64 + 0.5) / f64::from(port.count);
-            Seat {
+            MountedPart {
                 kind: Kind::Port,
                 name: if port.count == 1 { "inner port".into() } else { format!("inner port {}", i + 1) },
                 face: None,
@@ -170,7 +170,7 @@ fn inner_port(report: &PortReport, solids: &Solids) -> Vec<Seat> {
 }
 
 /// Every port, radiator and mouth in its place.
-pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -> Vec<Seat> {
+pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -> Vec<MountedPart> {
     let mut list = Vec::new();
     let (w, h, t) = (cabinet.width_mm, cabinet.height_mm, cabinet.panel_mm);
     let mut k = 0;
@@ -188,7 +188,7 @@ pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) 
             let half = opening.half();
             let name = if list.is_empty() && port.count == 1 { "port".to_owned() } else { format!("port {}", k + 1) };
             let frame = flange.map(|f| f * 1e3);
-            let mut made = seat(cabinet, solids, Kind::Port, &name, spot, i, opening, frame, length);
+            let mut made = mounted_part_at(cabinet, solids, Kind::Port, &name, spot, i, opening, frame, length);
             made.pointer = (!fixed).then(|| format!("/cabinet/openings_at/{k}"));
             made.inner_mm = match port.section {
                 Section::Round { diameter_mm } => diameter_mm + 2.0 * port.wall_mm,
@@ -227,7 +227,7 @@ pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) 
             let spot = cabinet.openings_at.get(i).copied().unwrap_or(usual);
             let opening = Opening::Round { diameter_mm: (cone * 1.13).round() };
             let name = if r.count == 1 { "radiator".to_owned() } else { format!("radiator {}", i + 1) };
-            let mut made = seat(
+            let mut made = mounted_part_at(
                 cabinet,
                 solids,
                 Kind::Radiator,
@@ -257,7 +257,7 @@ pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) 
             let opening = Opening::Rectangle { length_mm: mouth.to_mm - mouth.from_mm, width_mm: mouth.width_mm };
             let spot = Spot { face, across_mm: across, up_mm: up };
             let name = if folded.fold.mouths.len() == 1 { "mouth".to_owned() } else { format!("mouth {}", i + 1) };
-            let mut made = seat(cabinet, solids, Kind::Mouth, &name, spot, i, opening, None, 0.0);
+            let mut made = mounted_part_at(cabinet, solids, Kind::Mouth, &name, spot, i, opening, None, 0.0);
             // what has no boards around it, as on the front, needs no hole
             made.pointer = None;
             list.push(made);
@@ -267,9 +267,9 @@ pub(super) fn openings(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) 
 }
 
 /// The woofer behind a tunnel, looking the same way as the outer one.
-pub(super) fn inner_woofer(tunnel: &Tunnel, wall_mm: f64, outer: &Seat, depth_mm: f64) -> Seat {
+pub(super) fn inner_woofer(tunnel: &Tunnel, wall_mm: f64, outer: &MountedPart, depth_mm: f64) -> MountedPart {
     let middle = tunnel.side_mm / 2.0 + tunnel.board_mm;
-    Seat {
+    MountedPart {
         kind: Kind::Woofer,
         name: format!("inner {}", outer.name),
         face: None,

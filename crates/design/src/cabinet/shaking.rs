@@ -1,8 +1,8 @@
 //! Where moving masses act on the cabinet: forces have directions, and places they act at.
 
 use crate::analysis::Analysis;
-use crate::cabinet::seat::Kind;
-use crate::cabinet::seats::built;
+use crate::cabinet::built_cabinet::built;
+use crate::cabinet::mounted_part::Kind;
 use oak_drum_acoustics::network::Shake;
 use oak_drum_cabinet::board::V3;
 
@@ -13,12 +13,12 @@ pub fn shake(analysis: &Analysis) -> Option<Shake> {
     let built = built(analysis)?;
     let middle = [cabinet.width_mm / 2.0, cabinet.height_mm / 2.0, cabinet.depth_mm / 2.0];
     let of = |kind: Kind| -> [f64; 6] {
-        let seats: Vec<_> = built.seats.iter().filter(|s| s.kind == kind).collect();
+        let mounted_parts: Vec<_> = built.mounted_parts.iter().filter(|s| s.kind == kind).collect();
         let mut sum = [0.0; 6];
-        for seat in &seats {
-            let share = 1.0 / seats.len() as f64;
-            let force: V3 = seat.inward.map(|x| -x * share);
-            let arm = [0, 1, 2].map(|i| (seat.at[i] - middle[i]) * 1e-3);
+        for mounted_part in &mounted_parts {
+            let share = 1.0 / mounted_parts.len() as f64;
+            let force: V3 = mounted_part.inward.map(|x| -x * share);
+            let arm = [0, 1, 2].map(|i| (mounted_part.at[i] - middle[i]) * 1e-3);
             let moment = [
                 arm[1] * force[2] - arm[2] * force[1],
                 arm[2] * force[0] - arm[0] * force[2],

@@ -1,7 +1,7 @@
 //! A step of the building, the cautions that recur, and how boards are named in it.
 
+use crate::cabinet::built_cabinet::BuiltCabinet;
 use crate::cabinet::cutting::Cutting;
-use crate::cabinet::seats::Built;
 use oak_drum_cabinet::drawing::tenth;
 use oak_drum_text::{Quantity, Text};
 use schemars::JsonSchema;
@@ -39,7 +39,7 @@ pub(super) fn mm(value: f64) -> Quantity {
 /// Boards by their letters in the cut list.
 pub(super) struct Letters<'a> {
     pub cutting: &'a Cutting,
-    pub built: &'a Built,
+    pub built: &'a BuiltCabinet,
 }
 
 impl Letters<'_> {

@@ -3,11 +3,11 @@
 
 use crate::analysis::Analysis;
 use crate::cabinet::assembly::Assembly;
+use crate::cabinet::built_cabinet::built;
 use crate::cabinet::cutting::cutting;
 use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
 use crate::cabinet::materials::{sheet_kg, whole_kg};
-use crate::cabinet::seat::Kind;
-use crate::cabinet::seats::built;
+use crate::cabinet::mounted_part::Kind;
 use crate::cabinet::step::{Letters, ROUTER, SAW, Step, mm, words};
 use oak_drum_cabinet::board::{BAR_HOLE, Board, Hole, LAP, Opening, Outline, Role, THROUGH, V3, reach};
 use oak_drum_cabinet::carcass::{Housing, Joint};
@@ -28,7 +28,7 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
     let mut list: Vec<Step> = Vec::new();
     let mut add = |stage: &str, id: &str, title: String, text: String, caution: Option<String>| {
         // the first letter of what was put together from smaller words
-        let (title, text) = (title.into(), crate::finding::capital(&text).into());
+        let (title, text) = (title.into(), oak_drum_text::capital(&text).into());
         list.push(Step { id: id.into(), stage: stage.into(), title, text, caution: caution.map(Text::from) });
     };
     let tube = matches!(cabinet.shape, Shape::Tube { .. });
@@ -174,7 +174,7 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
             format!("{} in {} ({}): {size}, centre {centre}", h.name, letters.of(&b.name), b.name.to_lowercase())
         })
         .collect();
-    let slots = built.seats.iter().any(|s| s.kind == Kind::Port && !matches!(s.opening, Opening::Round { .. }));
+    let slots = built.mounted_parts.iter().any(|s| s.kind == Kind::Port && !matches!(s.opening, Opening::Round { .. }));
     if !holes.is_empty() {
         add(
             "At the saw",

@@ -3,13 +3,13 @@
 use crate::analysis::Analysis;
 use crate::analysis::folding::outside_for;
 use crate::analysis::spots::frame_of;
+use crate::cabinet::built_cabinet::built;
 use crate::cabinet::clearance::{Clearance, clearances};
 use crate::cabinet::cutting::weight;
-use crate::cabinet::seat::{Kind, Seat};
-use crate::cabinet::seats::built;
+use crate::cabinet::mounted_part::{Kind, MountedPart};
 use oak_drum_cabinet::board::{Board, P2};
 use oak_drum_cabinet::drawing::svg;
-use oak_drum_cabinet::fold::{Lane, Mouth};
+use oak_drum_cabinet::fold::{Mouth, Segment};
 use oak_drum_cabinet::parts::parts;
 use oak_drum_document::{Change, Mounting, Shape};
 use oak_drum_text::Text;
@@ -22,7 +22,7 @@ pub struct CabinetView {
     /// Its boards, holes cut.
     pub boards: Vec<Shown>,
     /// What sits on it.
-    pub seats: Vec<Seat>,
+    pub mounted_parts: Vec<MountedPart>,
     /// How near things are, the nearest first.
     pub clearances: Vec<Clearance>,
     /// Its faces.
@@ -81,10 +81,10 @@ pub struct FoldView {
     pub length_mm: f64,
     /// Length the design asks for, mm.
     pub wanted_mm: f64,
-    /// Factor of the areas at both ends of the lanes.
+    /// Factor of the areas at both ends of the segments.
     pub scale: P2,
-    /// Lanes in the section (z, y).
-    pub lanes: Vec<Lane>,
+    /// Segments in the section (z, y).
+    pub segments: Vec<Segment>,
     /// Centre line (z, y), mm.
     pub centre: Vec<P2>,
     /// Areas along it as built: (mm, cm²).
@@ -152,13 +152,13 @@ pub fn view(analysis: &Analysis) -> Option<CabinetView> {
     let outside = [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm];
     let veneer = cabinet.veneer_mm.unwrap_or(0.0);
     let feet = cabinet.feet_mm.unwrap_or(0.0);
-    use oak_drum_document::Held;
+    use oak_drum_document::Constraint;
     let follows: &[&str] = match (cabinet.held, analysis.fold.is_some(), tube) {
-        (_, true, _) | (Held::All, ..) => &[],
-        (Held::Outside, ..) => &["volume"],
-        (Held::Ratio, ..) => &["width_mm", "height_mm", "depth_mm"],
-        (Held::WidthAndHeight, _, false) => &["depth_mm"],
-        (Held::HeightAndDepth, _, false) => &["width_mm"],
+        (_, true, _) | (Constraint::All, ..) => &[],
+        (Constraint::Outside, ..) => &["volume"],
+        (Constraint::Ratio, ..) => &["width_mm", "height_mm", "depth_mm"],
+        (Constraint::WidthAndHeight, _, false) => &["depth_mm"],
+        (Constraint::HeightAndDepth, _, false) => &["width_mm"],
         _ => &["height_mm"],
     };
     let ledger = analysis.ledger.as_ref();
@@ -166,10 +166,10 @@ pub fn view(analysis: &Analysis) -> Option<CabinetView> {
     let mut overall = [outside[0] + 2.0 * veneer, outside[1] + 2.0 * veneer + feet, outside[2] + 2.0 * veneer];
     if analysis.design.array.isobaric.is_some_and(|pair| pair.mounting == Mounting::FaceToFace) {
         let mut before = [[0.0f64; 2]; 3];
-        for seat in built.seats.iter().filter(|s| s.kind == Kind::Woofer && s.face.is_some()) {
-            for (k, way) in seat.inward.iter().enumerate().filter(|(_, way)| way.abs() > 0.7) {
+        for mounted_part in built.mounted_parts.iter().filter(|s| s.kind == Kind::Woofer && s.face.is_some()) {
+            for (k, way) in mounted_part.inward.iter().enumerate().filter(|(_, way)| way.abs() > 0.7) {
                 let side = &mut before[k][usize::from(*way > 0.0)];
-                *side = side.max(seat.depth_mm);
+                *side = side.max(mounted_part.depth_mm);
             }
         }
         for (side, [one, other]) in overall.iter_mut().zip(before) {
@@ -185,7 +185,7 @@ pub fn view(analysis: &Analysis) -> Option<CabinetView> {
             .enumerate()
             .map(|(i, board)| Shown { label: label(i), board: board.clone() })
             .collect(),
-        seats: built.seats,
+        mounted_parts: built.mounted_parts,
         faces,
         outside_mm: outside,
         overall_mm: overall,
@@ -199,7 +199,7 @@ pub fn view(analysis: &Analysis) -> Option<CabinetView> {
                 length_mm: folded.fold.length,
                 wanted_mm: folded.wanted_mm,
                 scale: folded.fold.scale,
-                lanes: folded.fold.lanes.clone(),
+                segments: folded.fold.segments.clone(),
                 centre: folded.fold.centre.clone(),
                 built: folded.fold.stations.iter().map(|s| [s[0], s[1] * 1e-2]).collect(),
                 designed,

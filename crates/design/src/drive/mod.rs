@@ -6,7 +6,7 @@ use crate::finding::Rule;
 
 /// The rules of this station: name, station where it is seen, function.
 pub const RULES: &[Rule] = &[
-    ("stroke_over_limit", "box", rules::stroke_over_limit),
+    ("excursion_over_limit", "box", rules::excursion_over_limit),
     ("unloads_below_tuning", "box", rules::unloads_below_tuning),
     ("radiator_over_limit", "box", rules::radiator_over_limit),
     ("coil_over_power", "woofer", rules::coil_over_power),

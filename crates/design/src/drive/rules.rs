@@ -1,12 +1,12 @@
 //! Rules about what woofer and amplifier can stand at the drive chosen.
 
 use crate::analysis::Analysis;
-use crate::finding::{self, Finding, Severity, Whose, capital, finding, remedy, rounded, say};
+use crate::finding::{self, Finding, LimitSource, Severity, finding, remedy, rounded, say};
 use crate::trial::Case;
 use crate::woofer::arrangement::wiring_in_words;
 use oak_drum_acoustics::driver::wirings;
 use oak_drum_document::Change;
-use oak_drum_text::{litres, travel};
+use oak_drum_text::{capital, litres, travel};
 use serde_json::json;
 use std::f64::consts::TAU;
 
@@ -14,42 +14,42 @@ fn drive(volts: f64) -> Vec<Change> {
     vec![Change::set("/drive", json!({"kind": "voltage", "volts": volts}))]
 }
 
-fn stroke_mm(analysis: &Analysis, from: f64, to: f64) -> Option<(f64, f64)> {
-    analysis.largest(&analysis.curves().stroke, from, to).map(|(x, f)| (x * 1e3, f))
+fn excursion_mm(analysis: &Analysis, from: f64, to: f64) -> Option<(f64, f64)> {
+    analysis.largest(&analysis.curves().excursion, from, to).map(|(x, f)| (x * 1e3, f))
 }
 
 /// The cone runs past Xmax in the band it is meant to play.
-pub fn stroke_over_limit(case: &Case) -> Vec<Finding> {
+pub fn excursion_over_limit(case: &Case) -> Vec<Finding> {
     let Some(limit) = case.design.woofer.xmax_mm else { return Vec::new() };
     let low = case.lowest_note();
-    let Some((stroke, at)) = stroke_mm(case, low, 800.0).filter(|(x, _)| *x > limit) else { return Vec::new() };
+    let Some((excursion, at)) = excursion_mm(case, low, 800.0).filter(|(x, _)| *x > limit) else { return Vec::new() };
     let volts = case.context.source.volts;
     let mut f = finding(
         Severity::Broken,
-        Whose::DataSheet,
+        LimitSource::DataSheet,
         "/drive",
         format!("Cone past its limit at {at:.0} Hz"),
         format!(
-            "{stroke:.1} one way at {at:.0} Hz with {} V; Xmax is {limit:.1}.",
+            "{excursion:.1} one way at {at:.0} Hz with {} V; Xmax is {limit:.1}.",
             say(volts),
-            stroke = travel(stroke),
+            excursion = travel(excursion),
             limit = travel(limit)
         ),
-        (stroke, "mm"),
+        (excursion, "mm"),
         Some(limit),
     );
     let level = |a: &Analysis| a.largest(&a.curves().level_db, low, 200.0).map_or(0.0, |l| l.0);
     let before = level(case);
-    let lower = rounded(volts * limit / stroke * 0.995);
+    let lower = rounded(volts * limit / excursion * 0.995);
     f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
-        Some(format!("{:.1}; {:.1} dB quieter", travel(stroke_mm(a, low, 800.0)?.0), before - level(a)))
+        Some(format!("{:.1}; {:.1} dB quieter", travel(excursion_mm(a, low, 800.0)?.0), before - level(a)))
     }));
     if let Some((at, net)) = finding::volume(case) {
         let volume = rounded(net * 0.7e3);
         let title = format!("{} instead: the air holds the cone", litres(rounded(volume)));
         f.remedies.extend(remedy(case, title, vec![Change::set(at, volume)], |a| {
-            let after = stroke_mm(a, low, 800.0)?.0;
-            (after < stroke).then(|| format!("{after:.1}; {}", finding::low_end(a), after = travel(after)))
+            let after = excursion_mm(a, low, 800.0)?.0;
+            (after < excursion).then(|| format!("{after:.1}; {}", finding::low_end(a), after = travel(after)))
         }));
     }
     if case.design.array.count == 1 {
@@ -60,7 +60,7 @@ pub fn stroke_over_limit(case: &Case) -> Vec<Finding> {
         f.remedies.extend(remedy(case, "Two woofers, twice the box, half the voltage", changes, |a| {
             Some(format!(
                 "{:.1} each at the same level ({:+.1} dB)",
-                travel(stroke_mm(a, low, 800.0)?.0),
+                travel(excursion_mm(a, low, 800.0)?.0),
                 level(a) - before
             ))
         }));
@@ -76,14 +76,14 @@ pub fn unloads_below_tuning(case: &Case) -> Vec<Finding> {
     let top = tuning.min(case.lowest_note()) * 0.98;
     let over = |a: &Analysis| {
         let c = a.curves();
-        c.frequency.iter().zip(&c.stroke).rev().find(|(f, x)| **f < top && **x * 1e3 > limit).map(|(f, _)| *f)
+        c.frequency.iter().zip(&c.excursion).rev().find(|(f, x)| **f < top && **x * 1e3 > limit).map(|(f, _)| *f)
     };
     let Some(from) = over(case) else { return Vec::new() };
-    let worst = stroke_mm(case, 5.0, top).map_or(0.0, |x| x.0);
+    let worst = excursion_mm(case, 5.0, top).map_or(0.0, |x| x.0);
     let volts = case.context.source.volts;
     let mut f = finding(
         Severity::Look,
-        Whose::DataSheet,
+        LimitSource::DataSheet,
         "/drive",
         format!("Cone runs free below {from:.0} Hz"),
         format!(
@@ -101,16 +101,16 @@ pub fn unloads_below_tuning(case: &Case) -> Vec<Finding> {
     vec![f]
 }
 
-/// Passive radiators driven past their stroke from the lowest note up.
+/// Passive radiators driven past their excursion from the lowest note up.
 pub fn radiator_over_limit(case: &Case) -> Vec<Finding> {
     let Some(limit) = crate::analysis::radiator_limit(case).map(|x| x * 1e3) else { return Vec::new() };
     let low = case.lowest_note();
-    let stroke = |a: &Analysis| a.largest(&a.curves().radiator_stroke, low, 300.0).map(|(x, f)| (x * 1e3, f));
-    let Some((most, at)) = stroke(case).filter(|(x, _)| *x > limit) else { return Vec::new() };
+    let excursion = |a: &Analysis| a.largest(&a.curves().radiator_excursion, low, 300.0).map(|(x, f)| (x * 1e3, f));
+    let Some((most, at)) = excursion(case).filter(|(x, _)| *x > limit) else { return Vec::new() };
     let volts = case.context.source.volts;
     let mut f = finding(
         Severity::Broken,
-        Whose::DataSheet,
+        LimitSource::DataSheet,
         "/enclosure/radiators/count",
         format!("Radiator past its limit at {at:.0} Hz"),
         format!(
@@ -124,7 +124,7 @@ pub fn radiator_over_limit(case: &Case) -> Vec<Finding> {
     );
     let lower = rounded(volts * limit / most * 0.995);
     f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
-        Some(format!("{:.1}", travel(stroke(a)?.0)))
+        Some(format!("{:.1}", travel(excursion(a)?.0)))
     }));
     let document = serde_json::to_value(&case.design.enclosure).unwrap_or_default();
     let radiators = |name: &str| document.pointer(&format!("/radiators/{name}")).and_then(serde_json::Value::as_f64);
@@ -136,7 +136,7 @@ pub fn radiator_over_limit(case: &Case) -> Vec<Finding> {
             Change::set("/enclosure/radiators/added_mass_g", rounded(added + one)),
         ];
         f.remedies.extend(remedy(case, "Twice as many, heavier", changes, |a| {
-            let after = stroke(a)?.0;
+            let after = excursion(a)?.0;
             (after < most).then(|| format!("{after:.1} each; {}", finding::low_end(a), after = travel(after)))
         }));
     }
@@ -161,7 +161,7 @@ pub fn coil_over_power(case: &Case) -> Vec<Finding> {
     let volts = case.context.source.volts;
     let mut f = finding(
         Severity::Broken,
-        Whose::DataSheet,
+        LimitSource::DataSheet,
         "/drive",
         "Coil too hot",
         format!(
@@ -198,7 +198,7 @@ pub fn load_below_amplifier(case: &Case) -> Vec<Finding> {
     }
     let mut f = finding(
         Severity::Broken,
-        Whose::Brief,
+        LimitSource::Brief,
         "/array/woofers_in_series",
         "Load too low for the amplifier",
         format!(
@@ -239,7 +239,7 @@ pub fn drive_over_amplifier(case: &Case) -> Vec<Finding> {
     }
     let mut f = finding(
         Severity::Look,
-        Whose::Brief,
+        LimitSource::Brief,
         "/brief/amplifier",
         "More than the amplifier gives",
         format!("The curves are drawn for {} V; the amplifier clips at {} V.", say(volts), say(limit)),

@@ -32,13 +32,13 @@ pub struct Compared {
     pub air_l: Option<f64>,
     /// Level at the lowest note, dB.
     pub level_db: f64,
-    /// The highest level that stroke, heat, air and amplifier allow there, dB; absent where nothing stated limits it.
+    /// The highest level that excursion, heat, air and amplifier allow there, dB; absent where nothing stated limits it.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub highest_db: Option<f64>,
     /// Highest less lowest level from there two octaves up, dB.
     pub swing_db: f64,
-    /// Largest stroke from there to 500 Hz, peak one way, mm.
-    pub stroke_mm: f64,
+    /// Largest excursion from there to 500 Hz, peak one way, mm.
+    pub excursion_mm: f64,
     /// Longest group delay from there to 300 Hz, ms.
     pub delay_ms: f64,
     /// Lowest impedance from 10 to 300 Hz, ohm.
@@ -69,7 +69,7 @@ pub fn compared(analysis: &Analysis, curves: &Curves) -> Compared {
         level_db: level,
         highest_db: highest.is_finite().then_some(highest),
         swing_db: band.iter().copied().fold(level, f64::max) - band.iter().copied().fold(level, f64::min),
-        stroke_mm: 1e3 * most(&curves.stroke, there.stroke[0], 500.0),
+        excursion_mm: 1e3 * most(&curves.excursion, there.excursion[0], 500.0),
         delay_ms: 1e3 * most(&curves.group_delay, there.group_delay[0], 300.0),
         impedance_ohm: within(&impedance, 10.0, 300.0).into_iter().fold(there.impedance[0].norm(), f64::min),
     }

@@ -3,11 +3,11 @@
 use crate::analysis::Analysis;
 use crate::analysis::dimensions::fitted;
 use crate::analysis::folding::can_fold;
-use crate::finding::{self, Finding, Severity, Whose, finding, low_end, remedy, rounded};
+use crate::finding::{self, Finding, LimitSource, Severity, finding, low_end, remedy, rounded};
 use crate::trial::Case;
 use oak_drum_acoustics::families::suggestions_of;
 use oak_drum_acoustics::fill::FibreModel;
-use oak_drum_document::{Change, Held, Shape, apply};
+use oak_drum_document::{Change, Constraint, Shape, apply};
 use oak_drum_text::{litres, mm};
 
 const VOLUME: &str = "/enclosure/net_volume_l";
@@ -24,7 +24,7 @@ fn fitting_depth(analysis: &Analysis) -> Option<f64> {
 pub(crate) fn held_by(analysis: &Analysis, changes: &[Change]) -> Option<f64> {
     let mut document = serde_json::to_value(&analysis.design).ok()?;
     apply(&mut document, changes);
-    let design = fitted(&serde_json::from_value(document).ok()?, &analysis.context, Held::Outside)?;
+    let design = fitted(&serde_json::from_value(document).ok()?, &analysis.context, Constraint::Outside)?;
     let litres = serde_json::to_value(&design.enclosure).ok()?.get("net_volume_l")?.as_f64()?;
     let steps = if litres < 20.0 { 100.0 } else { 10.0 };
     Some((litres * steps).round() / steps).filter(|v| *v > 0.5)
@@ -39,7 +39,7 @@ fn balance(case: &Case, severity: Severity, title: &str) -> Option<Finding> {
     let (net, wanted) = (ledger.net_l, ledger.wanted_net_l);
     let mut f = finding(
         severity,
-        Whose::Physics,
+        LimitSource::Physics,
         "/cabinet/depth_mm",
         title,
         format!(
@@ -105,7 +105,7 @@ pub fn woofer_too_deep(case: &Case) -> Vec<Finding> {
     let wanted = (depth + cabinet.panel_mm + 20.0).ceil();
     let mut f = finding(
         Severity::Broken,
-        Whose::Physics,
+        LimitSource::Physics,
         "/cabinet/depth_mm",
         "Woofer deeper than the box",
         format!(
@@ -153,7 +153,7 @@ pub fn response_humps(case: &Case) -> Vec<Finding> {
     let at = case.edges().peak.1;
     let mut f = finding(
         Severity::Look,
-        Whose::CommonPractice,
+        LimitSource::CommonPractice,
         VOLUME,
         format!("Booms near {at:.0} Hz"),
         format!("The level stands {:.1} dB proud at {at:.0} Hz; more than {LIMIT:.0} dB is heard as boom.", hump(case)),
@@ -178,7 +178,7 @@ pub fn response_sags(case: &Case) -> Vec<Finding> {
     }
     let mut f = finding(
         Severity::Look,
-        Whose::Brief,
+        LimitSource::Brief,
         "/brief/lowest_note_hz",
         format!("Fades before {note:.1} Hz"),
         format!(
@@ -219,7 +219,7 @@ pub fn fill_out_of_range(case: &Case) -> Vec<Finding> {
     }
     let mut f = finding(
         Severity::Note,
-        Whose::Physics,
+        LimitSource::Physics,
         "/enclosure/fill",
         "Fill law stretched",
         format!(

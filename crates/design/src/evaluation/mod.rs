@@ -65,7 +65,7 @@ fn told(design: &Design, mut analysis: Analysis) -> Evaluation {
     let [f3_hz, f6_hz, f10_hz] = analysis.edges().edges;
     Evaluation {
         format: "oak-drum-result".into(),
-        version: 2,
+        version: 3,
         conditions: ResultConditions {
             volts: analysis.context.source.volts,
             distance_m: conditions.distance,
@@ -237,9 +237,9 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
     CurveArrays {
         frequency_hz: c.frequency.clone(),
         level_db: c.level_db.clone(),
-        cone_stroke_mm: c.stroke.iter().map(|x| x * 1e3).collect(),
+        cone_excursion_mm: c.excursion.iter().map(|x| x * 1e3).collect(),
         air_speed_m_per_s: if has_air { c.air_speed.clone() } else { Vec::new() },
-        radiator_stroke_mm: c.radiator_stroke.iter().map(|x| x * 1e3).collect(),
+        radiator_excursion_mm: c.radiator_excursion.iter().map(|x| x * 1e3).collect(),
         shaking_force_n: c.shaking_force.clone(),
         shaking_moment_nm: c.shaking_moment.clone(),
         efficiency_percent: efficiency(analysis, c),
@@ -247,7 +247,7 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
         impedance_ohm: c.impedance.iter().map(|z| z.norm()).collect(),
         impedance_phase_deg: c.impedance.iter().map(|z| z.arg().to_degrees()).collect(),
         max_level_db: c.max_level_db.iter().map(|l| l.is_finite().then_some(*l)).collect(),
-        max_level_ruled_by: c.ruling.clone(),
+        max_level_ruled_by: c.limiting.clone(),
         pressure_sum_re_pa: c.sum.iter().map(|p| p.re).collect(),
         pressure_sum_im_pa: c.sum.iter().map(|p| p.im).collect(),
         pressure_cone_re_pa: if_cone(c.cone.iter().map(|p| p.re).collect()),

@@ -11,10 +11,10 @@
 //!
 //! The header is the result of the JSON form (see the schema `result`) with `curves` left to the openings' names and sizes, and
 //! with `lists`: the name and the length of each list in the order of the body. An opening's lists are named
-//! `openings/0/air_speed_m_per_s`. `max_level_db` is NaN where no limit is stated; `max_level_ruled_by` counts into `rulings`.
+//! `openings/0/air_speed_m_per_s`. `max_level_db` is NaN where no limit is stated; `max_level_ruled_by` counts into `limiting_factors`.
 
 use crate::evaluation::{CurveArrays, Evaluation, OpeningCurves};
-use oak_drum_acoustics::outputs::{RULINGS, Ruling};
+use oak_drum_acoustics::outputs::{LIMITING_FACTORS, LimitingFactor};
 use serde::{Deserialize, Serialize};
 
 /// What the bytes begin with.
@@ -27,7 +27,7 @@ struct Header {
     /// Names and lengths of the lists that follow.
     lists: Vec<(String, usize)>,
     /// What the numbers of `max_level_ruled_by` stand for.
-    rulings: Vec<Ruling>,
+    limiting_factors: Vec<LimitingFactor>,
 }
 
 /// Packs a result; its findings, if it has any, are left out.
@@ -52,9 +52,9 @@ pub fn pack(mut result: Evaluation) -> Vec<u8> {
     let most = std::mem::take(&mut result.curves.max_level_db);
     put("max_level_db".into(), &mut most.into_iter().map(|level| level.unwrap_or(f64::NAN)));
     let ruled_by = std::mem::take(&mut result.curves.max_level_ruled_by);
-    let index = |ruling| RULINGS.iter().position(|known| *known == ruling).unwrap_or(0) as f64;
+    let index = |limiting| LIMITING_FACTORS.iter().position(|known| *known == limiting).unwrap_or(0) as f64;
     put("max_level_ruled_by".into(), &mut ruled_by.into_iter().map(index));
-    let header = Header { result, lists, rulings: RULINGS.to_vec() };
+    let header = Header { result, lists, limiting_factors: LIMITING_FACTORS.to_vec() };
     let mut text = serde_json::to_vec(&header).unwrap_or_else(|e| unreachable!("a result can be written: {e}"));
     text.resize(text.len().next_multiple_of(4), b' ');
     let mut all = Vec::with_capacity(8 + text.len() + body.len());
@@ -74,7 +74,8 @@ pub fn unpack(bytes: &[u8]) -> Result<Evaluation, String> {
     let (length, rest) = rest.split_first_chunk::<4>().ok_or("the length of the header is missing")?;
     let (text, mut body) =
         rest.split_at_checked(u32::from_le_bytes(*length) as usize).ok_or("the header is cut off")?;
-    let Header { mut result, lists, rulings } = serde_json::from_slice(text).map_err(|e| format!("the header: {e}"))?;
+    let Header { mut result, lists, limiting_factors } =
+        serde_json::from_slice(text).map_err(|e| format!("the header: {e}"))?;
     let places: Vec<usize> = (0..result.curves.openings.len()).collect();
     for (name, length) in lists {
         let (bytes, after) = body.split_at_checked(4 * length).ok_or_else(|| format!("{name} is cut off"))?;
@@ -85,7 +86,7 @@ pub fn unpack(bytes: &[u8]) -> Result<Evaluation, String> {
         if name == "max_level_db" {
             curves.max_level_db = values.into_iter().map(|x| x.is_finite().then_some(x)).collect();
         } else if name == "max_level_ruled_by" {
-            let known = |x: f64| rulings.get(x as usize).copied().unwrap_or_default();
+            let known = |x: f64| limiting_factors.get(x as usize).copied().unwrap_or_default();
             curves.max_level_ruled_by = values.into_iter().map(known).collect();
         } else {
             let own = places.iter().find_map(|i| Some((*i, name.strip_prefix(&format!("openings/{i}/"))?)));

@@ -10,7 +10,7 @@ use crate::woofer::sheet::WooferResult;
 use oak_drum_acoustics::driver::{Contradiction, Indication};
 use oak_drum_acoustics::families::inside::Inside;
 use oak_drum_acoustics::families::{Figure, Mark};
-use oak_drum_acoustics::outputs::Ruling;
+use oak_drum_acoustics::outputs::LimitingFactor;
 use schemars::JsonSchema;
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
@@ -24,7 +24,7 @@ pub struct Evaluation {
     #[schemars(extend("const" = "oak-drum-result"))]
     pub format: String,
     /// Version of this format.
-    #[schemars(extend("const" = 2))]
+    #[schemars(extend("const" = 3))]
     pub version: u32,
     /// The conditions everything was computed under.
     pub conditions: ResultConditions,
@@ -101,7 +101,7 @@ pub struct Summary {
     /// Edges, gain and ripple of a box that plays in a band; absent in others.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub passband: Option<Passband>,
-    /// Stroke one way the passive radiators can do, mm; absent without them, or where it is not stated.
+    /// Excursion one way the passive radiators can do, mm; absent without them, or where it is not stated.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub radiator_limit_mm: Option<f64>,
     /// What of it is an estimate, in a sentence.
@@ -198,12 +198,12 @@ pub struct CurveArrays {
     pub frequency_hz: Vec<f64>,
     /// Level of everything that radiates, dB re 20 µPa rms.
     pub level_db: Vec<f64>,
-    /// Cone stroke, peak one way, mm.
-    pub cone_stroke_mm: Vec<f64>,
+    /// Cone excursion, peak one way, mm.
+    pub cone_excursion_mm: Vec<f64>,
     /// Air speed in the fastest port, mouth or throat, peak, m/s; empty without one.
     pub air_speed_m_per_s: Vec<f64>,
-    /// Stroke of the passive radiators, peak one way, mm; empty without one.
-    pub radiator_stroke_mm: Vec<f64>,
+    /// Excursion of the passive radiators, peak one way, mm; empty without one.
+    pub radiator_excursion_mm: Vec<f64>,
     /// Force of cones and passive radiators on the cabinet, by their places and directions, peak, N.
     pub shaking_force_n: Vec<f64>,
     /// Their moment about the cabinet's middle, peak, N·m; empty without a cabinet.
@@ -219,7 +219,7 @@ pub struct CurveArrays {
     /// Highest level the limits allow, dB; null where no limit was stated.
     pub max_level_db: Vec<Option<f64>>,
     /// Which limit rules there.
-    pub max_level_ruled_by: Vec<Ruling>,
+    pub max_level_ruled_by: Vec<LimitingFactor>,
     /// Pressure of everything that radiates, real part, Pa rms (flight time left out).
     pub pressure_sum_re_pa: Vec<f64>,
     /// The same, imaginary part, Pa rms.
@@ -266,9 +266,9 @@ impl CurveArrays {
         [
             ("frequency_hz", &mut self.frequency_hz),
             ("level_db", &mut self.level_db),
-            ("cone_stroke_mm", &mut self.cone_stroke_mm),
+            ("cone_excursion_mm", &mut self.cone_excursion_mm),
             ("air_speed_m_per_s", &mut self.air_speed_m_per_s),
-            ("radiator_stroke_mm", &mut self.radiator_stroke_mm),
+            ("radiator_excursion_mm", &mut self.radiator_excursion_mm),
             ("shaking_force_n", &mut self.shaking_force_n),
             ("shaking_moment_nm", &mut self.shaking_moment_nm),
             ("efficiency_percent", &mut self.efficiency_percent),

@@ -1,8 +1,8 @@
 //! What stands in a woofer's way inside the box.
 
 use crate::analysis::Analysis;
-use crate::cabinet::seat::Kind;
-use crate::cabinet::seats::built;
+use crate::cabinet::built_cabinet::built;
+use crate::cabinet::mounted_part::Kind;
 use oak_drum_document::{Brace, Cabinet, Ties};
 
 /// The space a woofer takes behind the baffle, mm: a cylinder around its axis.
@@ -23,12 +23,12 @@ pub struct Behind {
 pub fn behind(analysis: &Analysis, cabinet: &Cabinet) -> Option<Behind> {
     analysis.wired.chambers.first().filter(|c| !c.pointer.is_empty())?;
     let built = built(analysis)?;
-    let seat = built.seats.iter().find(|s| s.kind == Kind::Woofer && s.face == Some(0))?;
+    let mounted_part = built.mounted_parts.iter().find(|s| s.kind == Kind::Woofer && s.face == Some(0))?;
     let woofer = &analysis.design.woofer;
     let cone = 2.0 * (analysis.woofer.ts.sd / std::f64::consts::PI).sqrt() * 1e3;
     let estimated = woofer.magnet_diameter_mm.is_none() || woofer.depth_mm.is_none();
     Some(Behind {
-        middle: [seat.at[0] - cabinet.panel_mm, seat.at[1] - cabinet.panel_mm],
+        middle: [mounted_part.at[0] - cabinet.panel_mm, mounted_part.at[1] - cabinet.panel_mm],
         radius: woofer.magnet_diameter_mm.unwrap_or(0.6 * cone) / 2.0,
         depth: (woofer.depth_mm.unwrap_or(0.45 * cone) - cabinet.baffle_mm).max(0.0),
         estimated,

@@ -108,7 +108,7 @@ pub fn fills(analysis: &Analysis) -> Option<Fills> {
     let built = as_built(analysis);
     let with = |more: Vec<Change>| {
         let changes: Vec<Change> = built.iter().cloned().chain(more).collect();
-        analysis.on_places(&changes, &frequencies)
+        analysis.at_frequencies(&changes, &frequencies)
     };
     let empty = with(vec![Change::set(fill_at.clone(), serde_json::json!({"kind": "none"}))])?;
     let packed = match chamber.fill {

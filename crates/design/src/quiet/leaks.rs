@@ -65,7 +65,7 @@ fn of_chamber(analysis: &Analysis, chamber: &Chamber) -> Option<Leaks> {
     let gap = |q: f64| joint(air, 1.0, WIDTH, through) * TAU * at_hz * compliance / q * 1e6;
     let level = |q: Option<f64>| -> Option<f64> {
         let value = q.map_or(serde_json::Value::Null, serde_json::Value::from);
-        let tried = analysis.on_places(&[Change::set(pointer.clone(), value)], &[at_hz])?;
+        let tried = analysis.at_frequencies(&[Change::set(pointer.clone(), value)], &[at_hz])?;
         Some(tried.curves().level_db[0])
     };
     let tight = level(None)?;

@@ -3,8 +3,8 @@
 use crate::analysis::Analysis;
 use crate::analysis::inside::Shell;
 use crate::analysis::solids::solids;
-use crate::cabinet::seats::built;
-use oak_drum_acoustics::panels::{Board, Edges, Hold, Plate, laminate, lowest_frequency};
+use crate::cabinet::built_cabinet::built;
+use oak_drum_acoustics::panels::{BoardMaterial, Edges, Hold, Plate, laminate, lowest_frequency};
 use oak_drum_cabinet::board::Role;
 use oak_drum_document::{Brace, Cabinet, Change, Lies, Ties};
 use oak_drum_text::{Text, mm};
@@ -87,7 +87,7 @@ struct Sheet {
     title: &'static str,
     /// Directions its sides lie in: 0 across, 1 up, 2 behind.
     axes: [usize; 2],
-    layers: Vec<(Board, f64)>,
+    layers: Vec<(BoardMaterial, f64)>,
 }
 
 fn sheets(cabinet: &Cabinet) -> Vec<Sheet> {
@@ -303,8 +303,8 @@ struct Taken(Vec<[[f64; 3]; 2]>);
 impl Taken {
     fn inside(analysis: &Analysis, cabinet: &Cabinet) -> Taken {
         let corner = [cabinet.panel_mm, cabinet.panel_mm, cabinet.baffle_mm];
-        let seats = built(analysis).map_or_else(Vec::new, |b| b.seats);
-        let bodies = seats.iter().flat_map(|seat| seat.bodies());
+        let mounted_parts = built(analysis).map_or_else(Vec::new, |b| b.mounted_parts);
+        let bodies = mounted_parts.iter().flat_map(|mounted_part| mounted_part.bodies());
         Taken(bodies.map(|body| body.extent().map(|p| [0, 1, 2].map(|i| p[i] - corner[i]))).collect())
     }
 
@@ -405,7 +405,7 @@ pub fn panels(analysis: &Analysis) -> Option<Panels> {
             }
         })
         .collect();
-    let mut used: Vec<Board> = sheets(cabinet).iter().flat_map(|s| s.layers.iter().map(|l| l.0)).collect();
+    let mut used: Vec<BoardMaterial> = sheets(cabinet).iter().flat_map(|s| s.layers.iter().map(|l| l.0)).collect();
     used.sort_by_key(|b| *b as usize);
     used.dedup();
     Some(Panels {

@@ -1,12 +1,12 @@
 //! Rules about what a box says of its own: standing waves, fill, braces, panels.
 
 use crate::analysis::inside;
-use crate::finding::{self, Finding, Severity, Whose, along_with_cabinet, capital, finding, remedy};
+use crate::finding::{self, Finding, LimitSource, Severity, along_with_cabinet, finding, remedy};
 use crate::quiet::{collisions, modes, panels, ratios};
 use crate::trial::{self, Case};
 use oak_drum_acoustics::families::inside::FillPlace;
 use oak_drum_document::{Brace, Change};
-use oak_drum_text::{kg, litres, mm, square_cm};
+use oak_drum_text::{capital, kg, litres, mm, square_cm};
 use std::f64::consts::PI;
 
 /// A standing wave in the band that moves the level by more than 1.5 dB; with the inside not stated, one that could.
@@ -26,7 +26,7 @@ pub fn standing_wave(case: &Case) -> Vec<Finding> {
                 let (inside, _) = inside::inside_of(case, chamber);
                 let mut f = finding(
                     Severity::Note,
-                    Whose::Physics,
+                    LimitSource::Physics,
                     &at,
                     format!("A standing wave at {lowest:.0} Hz"),
                     format!("The inside is {:.0} long: a wave stands in it at {lowest:.0} Hz, and this box is sent up to {plays_to:.0} Hz. The curves do not count it yet.", mm(longest * 1e3)),
@@ -48,7 +48,7 @@ pub fn standing_wave(case: &Case) -> Vec<Finding> {
                 ["across", "up", "behind"].into_iter().zip(order).filter(|(_, n)| *n > 0).map(|(word, _)| word).collect();
             let mut f = finding(
                 Severity::Look,
-                Whose::CommonPractice,
+                LimitSource::CommonPractice,
                 &at,
                 format!("Standing wave at {hz:.0} Hz"),
                 format!(
@@ -61,7 +61,7 @@ pub fn standing_wave(case: &Case) -> Vec<Finding> {
             );
             let stands = |changes: &[Change]| trial::stands_as_is(case, changes);
             f.remedies = modes::cures(case, chamber, &stands);
-            f.remedies = f.remedies.into_iter().filter_map(|r| finding::settled(case, r)).collect();
+            f.remedies = f.remedies.into_iter().filter_map(|r| finding::known(case, r)).collect();
             Some(f)
         })
         .collect()
@@ -86,7 +86,7 @@ pub fn equal_sides(case: &Case) -> Vec<Finding> {
     let what = if equal == 3 { "A cube" } else { "Two equal sides" };
     let mut f = finding(
         Severity::Note,
-        Whose::CommonPractice,
+        LimitSource::CommonPractice,
         "/cabinet/depth_mm",
         what,
         format!(
@@ -157,7 +157,7 @@ pub fn fill_in_the_way(case: &Case) -> Vec<Finding> {
     };
     let mut f = finding(
         Severity::Note,
-        Whose::CommonPractice,
+        LimitSource::CommonPractice,
         &fill_at,
         "Keep fill out of the way",
         sentence,
@@ -208,7 +208,7 @@ pub fn brace_meets_magnet(case: &Case) -> Vec<Finding> {
             let pointer = format!("/cabinet/braces/{i}/{field}");
             let mut f = finding(
                 Severity::Broken,
-                Whose::Physics,
+                LimitSource::Physics,
                 &pointer,
                 "Brace through the magnet",
                 format!("{} stands at {at:.0}; the magnet, {:.0} across and {:.0} deep{}, needs it below {below:.0} or above {above:.0}.", capital(&brace_words(i, brace)), mm(2.0 * woofer.radius), mm(woofer.depth), if woofer.estimated { " (an estimate)" } else { "" }, below = mm(below.max(0.0)), at = mm(at), above = mm(above)),
@@ -258,7 +258,7 @@ pub fn brace_blocks_air(case: &Case) -> Vec<Finding> {
             let pointer = format!("/cabinet/braces/{i}/{field}");
             let mut f = finding(
                 Severity::Look,
-                Whose::CommonPractice,
+                LimitSource::CommonPractice,
                 &pointer,
                 "Brace in the air's way",
                 format!("{} leaves {:.0} open; twice the ports and half the cones, {:.0}, keep it from acting like a second port.", capital(&brace_words(i, brace)), square_cm(area * 1e4), square_cm(wanted * 1e4)),
@@ -290,7 +290,7 @@ pub fn panel_sings(case: &Case) -> Vec<Finding> {
     let Some((_, title, hz)) = panels::lowest_panel(cabinet).filter(|p| p.2 < wanted) else { return Vec::new() };
     let mut f = finding(
         Severity::Look,
-        Whose::CommonPractice,
+        LimitSource::CommonPractice,
         "/cabinet/braces",
         format!("Panels ring at {hz:.0} Hz"),
         format!(

@@ -84,8 +84,8 @@ pub struct AddedMassResult {
     pub loaded: MassFigures,
     /// Power for the stock woofer's level in the passband, as a multiple: (Mms'/Mms)².
     pub power_ratio: f64,
-    /// Where the strokes are read, Hz.
-    pub stroke_at_hz: f64,
+    /// Where the excursions are read, Hz.
+    pub excursion_at_hz: f64,
 }
 
 /// Figures of a woofer with or without added mass.
@@ -103,8 +103,8 @@ pub struct MassFigures {
     pub sensitivity_db: f64,
     /// f3 in this box, Hz.
     pub f3_hz: Option<f64>,
-    /// Stroke at the lowest note, peak one way, mm, at the present drive.
-    pub stroke_mm: f64,
+    /// Excursion at the lowest note, peak one way, mm, at the present drive.
+    pub excursion_mm: f64,
 }
 
 /// A wiring in words, with a small first letter.
@@ -213,21 +213,21 @@ pub(crate) fn isobaric(analysis: &Analysis) -> Option<IsobaricResult> {
     Some(IsobaricResult { antiphase_hz, uncouples_hz: apart.map(|(f, _)| *f) })
 }
 
-/// The least chamber for a mounting; `None` where cut-out, cone area, stroke (and depth) are not stated.
+/// The least chamber for a mounting; `None` where cut-out, cone area, excursion (and depth) are not stated.
 ///
-/// Front to back the outer magnet and the inner cone's stroke must find room; face to face both surrounds rise by
-/// their stroke. The air is that of a tunnel as wide as the cut-out, less the outer frame, plus the hollow of the
+/// Front to back the outer magnet and the inner cone's excursion must find room; face to face both surrounds rise by
+/// their excursion. The air is that of a tunnel as wide as the cut-out, less the outer frame, plus the hollow of the
 /// cones, taken as 0.1·Sd·diameter each. An estimate: measure the stack before cutting.
 pub fn least_chamber(woofer: &Woofer, mounting: Mounting) -> Option<LeastChamber> {
-    let stroke = woofer.mechanical_stroke()?.0 * 1e-3;
+    let excursion = woofer.mechanical_excursion()?.0 * 1e-3;
     let cutout = woofer.cutout_mm? * 1e-3;
     let sd = woofer.sd_cm2? * 1e-4;
     let hollow = 0.1 * sd * (4.0 * sd / PI).sqrt();
     let tunnel = PI / 4.0 * cutout * cutout;
     let (depth, volume) = match mounting {
-        Mounting::FaceToFace => (2.0 * stroke, 2.0 * stroke * tunnel + 2.0 * hollow),
+        Mounting::FaceToFace => (2.0 * excursion, 2.0 * excursion * tunnel + 2.0 * hollow),
         Mounting::FrontToBack => {
-            let depth = woofer.depth_mm? * 1e-3 + stroke;
+            let depth = woofer.depth_mm? * 1e-3 + excursion;
             (depth, depth * tunnel - woofer.displacement()?.0 * 1e-3 + hollow)
         }
     };
@@ -254,7 +254,7 @@ fn added_mass(analysis: &Analysis) -> Option<AddedMassResult> {
             qts: ts.qts(),
             sensitivity_db: ts.reference_level_db(air, 2.83),
             f3_hz: a.edges().edges[0],
-            stroke_mm: a.at(note).stroke[0] * 1e3,
+            excursion_mm: a.at(note).excursion[0] * 1e3,
         }
     };
     let before = analysis.woofer.ts.mms(air);
@@ -262,6 +262,6 @@ fn added_mass(analysis: &Analysis) -> Option<AddedMassResult> {
         stock: figures(&stock),
         loaded: figures(analysis),
         power_ratio: ((before + mass) / before).powi(2),
-        stroke_at_hz: note,
+        excursion_at_hz: note,
     })
 }

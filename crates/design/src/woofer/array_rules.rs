@@ -2,7 +2,7 @@
 
 use crate::analysis::Analysis;
 use crate::analysis::tunnel::tunnel;
-use crate::finding::{self, Finding, Severity, Whose, finding, remedy, rounded};
+use crate::finding::{self, Finding, LimitSource, Severity, finding, remedy, rounded};
 use crate::trial::Case;
 use crate::woofer::arrangement::{LeastChamber, isobaric, least_chamber};
 use oak_drum_document::{Change, Mounting};
@@ -21,7 +21,7 @@ fn least_air(analysis: &Analysis, mounting: Mounting) -> Option<LeastChamber> {
     Some(least)
 }
 
-/// Less air between the cones than magnet and strokes leave room for (an estimate from the sheet's sizes).
+/// Less air between the cones than magnet and excursions leave room for (an estimate from the sheet's sizes).
 pub fn isobaric_too_shallow(case: &Case) -> Vec<Finding> {
     let design = &case.design;
     let Some(pair) = design.array.isobaric else { return Vec::new() };
@@ -31,7 +31,7 @@ pub fn isobaric_too_shallow(case: &Case) -> Vec<Finding> {
     }
     let mut f = finding(
         Severity::Broken,
-        Whose::Physics,
+        LimitSource::Physics,
         "/array/isobaric/chamber_l",
         "The cones would strike",
         format!(
@@ -60,7 +60,7 @@ pub fn isobaric_uncouples(case: &Case) -> Vec<Finding> {
     };
     let mut f = finding(
         Severity::Look,
-        Whose::Physics,
+        LimitSource::Physics,
         "/array/isobaric/chamber_l",
         format!("The pair uncouples at {at:.0} Hz"),
         format!(

@@ -1,6 +1,6 @@
 //! Rules about the woofer's sheet.
 
-use crate::finding::{Finding, Severity, Whose, finding, remedy};
+use crate::finding::{Finding, LimitSource, Severity, finding, remedy};
 use crate::trial::Case;
 use oak_drum_document::Change;
 
@@ -15,7 +15,7 @@ pub fn sheet_contradicts_itself(case: &Case) -> Vec<Finding> {
             let pointer = format!("/woofer/{}", c.field);
             let mut f = finding(
                 Severity::Look,
-                Whose::DataSheet,
+                LimitSource::DataSheet,
                 &pointer,
                 format!("The sheet contradicts itself: {what}"),
                 c.sentence(),
@@ -44,7 +44,7 @@ pub fn limits_not_stated(case: &Case) -> Vec<Finding> {
     let pointer = if woofer.xmax_mm.is_none() { "/woofer/xmax_mm" } else { "/woofer/power_w" };
     vec![finding(
         Severity::Note,
-        Whose::DataSheet,
+        LimitSource::DataSheet,
         pointer,
         "No limit stated",
         format!("Without {} the highest level is only as honest as what is left.", missing.join(" and ")),

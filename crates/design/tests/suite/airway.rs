@@ -1,7 +1,7 @@
 //! Ports and radiators made: volume and length together, fit, trade-off, trim, the dead end.
 
+use oak_drum_design::airway::port_volume::{in_room, room_of, solve_port_volume};
 use oak_drum_design::airway::speed::air_speed;
-use oak_drum_design::airway::together::{in_room, room_of, together};
 use oak_drum_design::airway::trim::{TrimWish, trim};
 use oak_drum_design::airway::{Airway, airway, fit, trade};
 use oak_drum_design::analysis::Analysis;
@@ -49,7 +49,7 @@ fn volume_and_length_belong_together() {
     for changes in [vec![], vec![("/enclosure/fill", fill)]] {
         let a = analysis(&changes);
         let report = &a.wired.ports[0];
-        let pair = together(&a, report).unwrap();
+        let pair = solve_port_volume(&a, report).unwrap();
         assert!(pair.exists && pair.by_cabinet && pair.short_by_l == 0.0);
         assert!((pair.net_l + pair.displaced_l - pair.room_l).abs() < 1e-6, "{pair:?}");
         let held = a.with(&[Change::set("/enclosure/net_volume_l", pair.net_l)]).unwrap();
@@ -287,7 +287,7 @@ fn radiators_sized() {
     assert!((can - 2.0 * 350.0 * 1.8).abs() < 1e-6 && needed > found.at_drive_cm3 * 0.5);
     assert_eq!(found.count_needed.unwrap(), (needed / (can / 2.0)).ceil() as u32);
     for size in &found.sizes {
-        assert!((size.stroke_of_one_mm * size.sd_cm2 / 10.0 / needed - 1.0).abs() < 1e-9);
+        assert!((size.excursion_of_one_mm * size.sd_cm2 / 10.0 / needed - 1.0).abs() < 1e-9);
     }
     assert!(found.weights.windows(2).all(|w| w[1].tuning_hz < w[0].tuning_hz));
 }
@@ -303,7 +303,7 @@ fn every_tuned_chamber_is_served() {
         let found = airway(&d);
         for port in &found.ports {
             ports += 1;
-            assert!(port.together.is_some() && port.trade.is_some() && port.air.is_some(), "{}", port.pointer);
+            assert!(port.port_volume.is_some() && port.trade.is_some() && port.air.is_some(), "{}", port.pointer);
         }
         let a = Analysis::of(&d);
         for report in &a.wired.ports {
@@ -325,7 +325,7 @@ fn each_port_has_its_own_air() {
     let speeds: Vec<f64> = a.wired.ports.iter().map(|report| air_speed(&a, report).unwrap().at_drive_m_per_s).collect();
     assert!((speeds[0] / speeds[1] - 1.0).abs() > 0.05, "{speeds:?}");
     // the faster of the two is what the lanes show
-    let places = oak_drum_design::airway::speed::places(&a, 96);
-    let lanes = a.on_places(&[], &places).unwrap().curves().air_speed.iter().copied().fold(0.0, f64::max);
+    let places = oak_drum_design::airway::speed::frequencies(&a, 96);
+    let lanes = a.at_frequencies(&[], &places).unwrap().curves().air_speed.iter().copied().fold(0.0, f64::max);
     assert!((speeds[0].max(speeds[1]) / lanes - 1.0).abs() < 1e-9, "{speeds:?} against {lanes}");
 }

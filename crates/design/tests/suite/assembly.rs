@@ -4,9 +4,9 @@ use oak_drum_cabinet::board::{Board, Role};
 use oak_drum_cabinet::bodies::{Body, clearance};
 use oak_drum_cabinet::drawing::Item;
 use oak_drum_design::analysis::Analysis;
+use oak_drum_design::cabinet::built_cabinet::built;
 use oak_drum_design::cabinet::cutting::{CutPart, cutting};
 use oak_drum_design::cabinet::drawings::drawings;
-use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::cabinet::steps::steps;
 use oak_drum_document::{Change, apply, read_value};
 use proptest::prelude::*;
@@ -213,9 +213,9 @@ proptest! {
         // every letter that a step names is in the list
         let letters: Vec<&str> = list.iter().map(|p| p.part.label.as_str()).collect();
         let holes = steps(&analysis).unwrap().into_iter().find(|s| s.id == "holes").unwrap().text.metric();
-        for seat in &built.seats {
-            let said = holes.to_lowercase().contains(&format!("{} in ", seat.name));
-            prop_assert!(said, "{} is not among the holes: {}", seat.name, holes);
+        for mounted_part in &built.mounted_parts {
+            let said = holes.to_lowercase().contains(&format!("{} in ", mounted_part.name));
+            prop_assert!(said, "{} is not among the holes: {}", mounted_part.name, holes);
         }
         let named = letters.iter().any(|letter| holes.contains(&format!(" in {letter} ")));
         prop_assert!(named, "{holes}");

@@ -3,11 +3,11 @@
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_cabinet::drawing::pdf::Block;
 use oak_drum_design::analysis::Analysis;
+use oak_drum_design::cabinet::built_cabinet::built;
 use oak_drum_design::cabinet::clearance::clearances;
 use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::drawings::plan;
 use oak_drum_design::cabinet::materials::bill;
-use oak_drum_design::cabinet::seats::built;
 use oak_drum_design::cabinet::steps::steps;
 use oak_drum_design::cabinet::view::view;
 use oak_drum_document::{Change, Checked, Design, Prices, Problem, WorkPlan, apply, read_value};
@@ -109,7 +109,7 @@ fn the_fold_feeds_the_acoustics() {
     assert!((shown.wanted_mm - 1980.0).abs() < 1e-6 && shown.built.len() > 6);
 }
 
-/// Air in the ledger and air along the path are one, to what slanted lanes leave open.
+/// Air in the ledger and air along the path are one, to what slanted segments leave open.
 #[test]
 fn a_folded_line_keeps_its_litres() {
     let a = line(&[]);
@@ -295,7 +295,7 @@ fn a_woofer_inside_is_reached_through_the_back() {
     let back = built.solids.boards.iter().find(|b| b.name == "Back").unwrap();
     // 420 and 600 less 18 in screws at most 120 mm apart: 402/120 and 582/120, rounded up, twice each
     assert_eq!(back.lid_screws, 2 * (4 + 5));
-    let woofer = &built.seats[0];
+    let woofer = &built.mounted_parts[0];
     let board = built.solids.boards.iter().find(|b| b.name == "Woofer board").unwrap();
     let rear = board.corners().iter().map(|p| p[2]).fold(0.0, f64::max);
     assert!((woofer.at[2] - rear).abs() < 1e-6 && woofer.inward[2] > 0.99, "{woofer:?}");
@@ -381,7 +381,7 @@ fn a_tunnel_between_cones_holds_the_stated_air() {
     let line = a.ledger.as_ref().unwrap().lines.iter().find(|l| l.id == "coupling").unwrap().litres;
     let bulk = (s1[0] - s0[0]) * (s1[1] - s0[1]) * (e1[2] - s0[2]) * 1e-6;
     assert!((line + bulk).abs() < 1e-9, "{line} against {bulk}");
-    let inner = built.seats.iter().find(|s| s.name == "inner woofer").unwrap();
+    let inner = built.mounted_parts.iter().find(|s| s.name == "inner woofer").unwrap();
     assert!((inner.at[2] - e1[2]).abs() < 1e-9);
     assert!(built.solids.boards.iter().find(|b| b.name == "Back").unwrap().lid_screws > 0);
     let list = cutting(&a).unwrap().parts;
@@ -442,10 +442,12 @@ fn dowels_and_radiators_take_what_they_take() {
 fn a_frame_let_in() {
     let (flat, flush) = (analysis(&[]), analysis(&[("/cabinet/recess_mm", json!(8))]));
     let (one, other) = (built(&flat).unwrap(), built(&flush).unwrap());
-    let wood = |b: &oak_drum_design::cabinet::seats::Built| b.solids.boards.iter().map(|b| b.volume()).sum::<f64>();
+    let wood = |b: &oak_drum_design::cabinet::built_cabinet::BuiltCabinet| {
+        b.solids.boards.iter().map(|b| b.volume()).sum::<f64>()
+    };
     let ring = std::f64::consts::PI / 4.0 * (317.0f64.powi(2) - 285.0f64.powi(2)) * 8.0;
     assert!((wood(&one) - wood(&other) - ring).abs() < 1e-3, "{}", wood(&one) - wood(&other));
-    assert_eq!(other.seats[0].depth_mm, one.seats[0].depth_mm + 8.0);
+    assert_eq!(other.mounted_parts[0].depth_mm, one.mounted_parts[0].depth_mm + 8.0);
     let said = steps(&flush).unwrap().into_iter().find(|s| s.id == "holes").unwrap().text;
     assert!(said.contains("first a recess 317 mm across and 8 mm deep, then through, 285 mm across"), "{said}");
     assert_eq!(flat.ledger.as_ref().unwrap().net_l, flush.ledger.as_ref().unwrap().net_l);

@@ -1,8 +1,8 @@
 //! The cut list and sheets of a design: what is sawn is what the ledger counts.
 
 use oak_drum_design::analysis::Analysis;
+use oak_drum_design::cabinet::built_cabinet::built;
 use oak_drum_design::cabinet::cutting::cutting;
-use oak_drum_design::cabinet::seats::built;
 use oak_drum_document::{Change, Checked, apply, read_value};
 use serde_json::{Value, json};
 

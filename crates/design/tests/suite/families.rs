@@ -44,7 +44,7 @@ fn every_family_goes_through() {
     }
 }
 
-/// The motion drawn is the stroke the lanes show, and along a path the flow is continuous: what leaves the cone goes into
+/// The motion drawn is the excursion the lanes show, and along a path the flow is continuous: what leaves the cone goes into
 /// the line on both sides of it.
 #[test]
 fn what_moves_is_what_was_computed() {
@@ -54,7 +54,7 @@ fn what_moves_is_what_was_computed() {
     let result = evaluate(&design);
     let moved = motion(&design, 33.0);
     let size = |s: &oak_drum_design::enclosure::motion::Swing| s.re_mm.hypot(s.im_mm);
-    assert!((size(&moved.cone) / result.curves.cone_stroke_mm[0] - 1.0).abs() < 1e-9);
+    assert!((size(&moved.cone) / result.curves.cone_excursion_mm[0] - 1.0).abs() < 1e-9);
     // the closed end's air is at rest, the open end's moves most
     let first = size(&moved.path[0].swing);
     let last = size(&moved.path.last().unwrap().swing);
@@ -192,7 +192,7 @@ fn fill_makes_a_line_longer() {
     assert!((grams - 0.85 * 0.03 * 8.0 * 1e3).abs() < 1.0, "{grams}");
 }
 
-/// A radiator past its stroke is said, and more of them, each heavier, is a remedy that helps.
+/// A radiator past its excursion is said, and more of them, each heavier, is a remedy that helps.
 #[test]
 fn a_radiator_past_its_limit() {
     let mut d =

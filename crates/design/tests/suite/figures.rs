@@ -202,8 +202,8 @@ fn opposed_woofers_cancel() {
     for i in 0..3 {
         let force = same.curves.shaking_force_n[i];
         // both cones: 2·Mms·ω²·x
-        let stroke = same.curves.cone_stroke_mm[i] * 1e-3;
-        let newton = 2.0 * same.summary.woofer.mms_g * 1e-3 * (TAU * same.curves.frequency_hz[i]).powi(2) * stroke;
+        let excursion = same.curves.cone_excursion_mm[i] * 1e-3;
+        let newton = 2.0 * same.summary.woofer.mms_g * 1e-3 * (TAU * same.curves.frequency_hz[i]).powi(2) * excursion;
         assert!((force / newton - 1.0).abs() < 1e-9, "{force} {newton}");
         for none in [&opposed, &sides, &apart] {
             assert!(none.curves.shaking_force_n[i] < force * 1e-9, "{}", none.curves.shaking_force_n[i]);
@@ -247,7 +247,7 @@ fn energy_balances() {
         let z = e.curves.impedance_ohm[i];
         let real = z * e.curves.impedance_phase_deg[i].to_radians().cos();
         let coil = 5.6 / real;
-        let velocity = TAU * f * e.curves.cone_stroke_mm[i] * 1e-3 / 2f64.sqrt();
+        let velocity = TAU * f * e.curves.cone_excursion_mm[i] * 1e-3 / 2f64.sqrt();
         let rubbed = e.summary.woofer.rms_n_s_per_m * velocity.powi(2) / (100.0 * real / (z * z));
         let sound = e.curves.efficiency_percent[i] / 100.0;
         assert!((coil + rubbed + sound - 1.0).abs() < 2e-3, "{f} Hz: {coil} {rubbed} {sound}");

@@ -84,7 +84,7 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ),
         ("port_air_fast", vec![tube(60.0), ("/drive/volts", json!(25))]),
         ("pipe_resonance_low", vec![tube(150.0)]),
-        ("stroke_over_limit", vec![("/woofer/xmax_mm", json!(2))]),
+        ("excursion_over_limit", vec![("/woofer/xmax_mm", json!(2))]),
         ("unloads_below_tuning", vec![("/drive/volts", json!(30))]),
         (
             "radiator_over_limit",
@@ -128,7 +128,7 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ("panel_sings", vec![("/brief/plays_to_hz", json!(200))]),
         (
             "does_not_fold",
-            vec![line(), ("/cabinet/fold", json!({"pattern": "four_lanes"})), ("/cabinet/depth_mm", json!(90))],
+            vec![line(), ("/cabinet/fold", json!({"pattern": "four_segments"})), ("/cabinet/depth_mm", json!(90))],
         ),
         (
             "folds_otherwise",
@@ -227,7 +227,7 @@ fn remedies_help_and_leave_a_readable_document() {
         "parts_collide",
         "gap_under_woofer",
         "part_over_sheet",
-        "stroke_over_limit",
+        "excursion_over_limit",
         "radiator_over_limit",
         "unloads_below_tuning",
         "coil_over_power",
@@ -298,7 +298,7 @@ fn rules_begin_at_their_limits() {
         ("port_out_of_reach", vec![], "/enclosure/port/sizing/tuning_hz", 30.0, 200.0, 0.001),
         ("port_will_not_fit", vec![], "/enclosure/port/section/diameter_mm", 105.0, 150.0, 0.01),
         ("pipe_resonance_low", vec![], "/enclosure/port/section/diameter_mm", 105.0, 150.0, 0.01),
-        ("stroke_over_limit", vec![], "/drive/volts", 5.0, 60.0, 0.001),
+        ("excursion_over_limit", vec![], "/drive/volts", 5.0, 60.0, 0.001),
         ("radiator_over_limit", vec![("/enclosure", radiators)], "/drive/volts", 0.5, 60.0, 0.001),
         ("coil_over_power", vec![], "/drive/volts", 5.0, 100.0, 0.001),
         ("drive_over_amplifier", vec![], "/drive/volts", 5.0, 100.0, 0.01),

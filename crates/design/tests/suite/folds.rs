@@ -39,7 +39,7 @@ fn cases() -> Vec<(&'static str, Plan, Fold)> {
         ("tapered U, turned", Pattern::U, Leaves::Turned, &tapered, 1980.0),
         ("widening U", Pattern::U, Leaves::Straight, &widening, 1800.0),
         ("straight S", Pattern::S, Leaves::Straight, &straight, 2600.0),
-        ("four lanes, tapered", Pattern::FourLanes, Leaves::Straight, &tapered, 3000.0),
+        ("four segments, tapered", Pattern::FourSegments, Leaves::Straight, &tapered, 3000.0),
         ("spiral", Pattern::Spiral, Leaves::Straight, &straight, 2500.0),
         ("widening S", Pattern::S, Leaves::Straight, &widening, 2400.0),
     ];

@@ -63,9 +63,9 @@ fn what_is_compared_is_what_the_curves_say() {
         let c = &whole.curves;
         let i = c.frequency_hz.iter().position(|f| *f >= a.note_hz).unwrap();
         assert!((c.level_db[i] - a.level_db).abs() < 0.6, "{name}: {} against {}", c.level_db[i], a.level_db);
-        let most = c.frequency_hz.iter().zip(&c.cone_stroke_mm).filter(|(f, _)| (a.note_hz..=500.0).contains(*f));
+        let most = c.frequency_hz.iter().zip(&c.cone_excursion_mm).filter(|(f, _)| (a.note_hz..=500.0).contains(*f));
         let most = most.map(|p| *p.1).fold(0.0, f64::max);
-        assert!(a.stroke_mm >= most && a.stroke_mm < most * 1.1, "{name}: {} against {most}", a.stroke_mm);
+        assert!(a.excursion_mm >= most && a.excursion_mm < most * 1.1, "{name}: {} against {most}", a.excursion_mm);
         assert!(a.swing_db >= 0.0 && a.delay_ms > 0.0 && a.impedance_ohm > 1.0, "{name}: {a:?}");
     }
 }

@@ -2,10 +2,10 @@
 
 use oak_drum_cabinet::board::{Board, Opening, Role, V3};
 use oak_drum_design::analysis::Analysis;
+use oak_drum_design::cabinet::built_cabinet::{BuiltCabinet, built};
 use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::materials::bill;
-use oak_drum_design::cabinet::seat::Kind;
-use oak_drum_design::cabinet::seats::{Built, built};
+use oak_drum_design::cabinet::mounted_part::Kind;
 use oak_drum_design::evaluation::findings::findings;
 use oak_drum_document::{Change, Prices, apply, read_value};
 use serde_json::{Value, json};
@@ -28,7 +28,7 @@ fn slot(width: f64, height: f64, walls: u32, length: f64) -> Value {
            "sizing": {"by": "length", "length_mm": length}, "wall_mm": 12})
 }
 
-fn port_boards(built: &Built) -> Vec<&Board> {
+fn port_boards(built: &BuiltCabinet) -> Vec<&Board> {
     built.solids.boards.iter().filter(|b| b.role == Role::Port).collect()
 }
 
@@ -39,7 +39,7 @@ fn box_of(boards: &[&Board]) -> [V3; 2] {
 }
 
 /// Where a port's hole is in the cabinet: the corners of its outline.
-fn hole(built: &Built, name: &str) -> Vec<V3> {
+fn hole(built: &BuiltCabinet, name: &str) -> Vec<V3> {
     let (board, hole) =
         built.solids.boards.iter().find_map(|b| b.holes.iter().find(|h| h.name == name).map(|h| (b, h))).unwrap();
     hole.opening.corners(hole.at).unwrap().into_iter().map(|p| board.place(p, 0.0)).collect()
@@ -73,7 +73,7 @@ fn two_slots_in_two_corners() {
     port["count"] = json!(2);
     let built = built(&analysis(port, &[])).unwrap();
     let spots: Vec<[f64; 2]> =
-        built.seats.iter().filter(|s| s.kind == Kind::Port).map(|s| [s.across_mm, s.up_mm]).collect();
+        built.mounted_parts.iter().filter(|s| s.kind == Kind::Port).map(|s| [s.across_mm, s.up_mm]).collect();
     assert_eq!(spots, [[78.0, 38.0], [342.0, 38.0]]);
     let boards = port_boards(&built);
     assert_eq!(boards.len(), 4);
@@ -133,7 +133,10 @@ fn a_corner_triangle() {
     let line = a.ledger.as_ref().unwrap().lines.iter().find(|l| l.id == "port").unwrap();
     assert!((line.litres + (wood + air) * 1e-6).abs() < 1e-6, "{} {}", line.litres, (wood + air) * 1e-6);
     assert!(!bill(&a, &Prices::default()).unwrap().items.iter().any(|i| i.what.contains("tube")));
-    assert!(matches!(built.seats.iter().find(|s| s.kind == Kind::Port).unwrap().opening, Opening::Triangle { .. }));
+    assert!(matches!(
+        built.mounted_parts.iter().find(|s| s.kind == Kind::Port).unwrap().opening,
+        Opening::Triangle { .. }
+    ));
 }
 
 /// A slot of 300 in 384 told to run along three walls: drawn as it can be, 300 wide between two boards, and said.
@@ -205,7 +208,7 @@ fn strips_end_before_what_lies_in_their_corner() {
     }
 }
 
-/// A sixth-order box whose rear port leads into the front chamber: it has its seat, its hole in the board between and a template.
+/// A sixth-order box whose rear port leads into the front chamber: it has its mounted part, its hole in the board between and a template.
 #[test]
 fn a_port_between_the_chambers_has_its_hole() {
     let port = |hz: f64| json!({"section": {"shape": "round", "diameter_mm": 80}, "count": 1, "sizing": {"by": "tuning", "tuning_hz": hz}});
@@ -213,8 +216,8 @@ fn a_port_between_the_chambers_has_its_hole() {
         "rear_port": port(30.0), "leads": "front_chamber"});
     let a = analysis(json!({}), &[("/enclosure", enclosure)]);
     let built = built(&a).unwrap();
-    let seat = built.seats.iter().find(|s| s.name == "inner port").unwrap();
-    assert!(seat.face.is_none() && seat.kind == Kind::Port);
+    let mounted_part = built.mounted_parts.iter().find(|s| s.name == "inner port").unwrap();
+    assert!(mounted_part.face.is_none() && mounted_part.kind == Kind::Port);
     let board = built.solids.boards.iter().find(|b| b.name == "Woofer board").unwrap();
     let hole = board.holes.iter().find(|h| h.name == "inner port").unwrap();
     // 80 inside, walls of the tube on both sides, and the fit

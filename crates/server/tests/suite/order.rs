@@ -3,8 +3,8 @@
 use oak_drum_cabinet::board::{Board, Role};
 use oak_drum_cabinet::bodies::{Body, clearance};
 use oak_drum_design::analysis::Analysis;
-use oak_drum_design::cabinet::seat::Kind;
-use oak_drum_design::cabinet::seats::built;
+use oak_drum_design::cabinet::built_cabinet::built;
+use oak_drum_design::cabinet::mounted_part::Kind;
 use oak_drum_design::cabinet::steps::steps;
 use oak_drum_document::{Change, Checked, apply, read_value};
 use serde_json::{Value, json};
@@ -59,7 +59,7 @@ fn walk(name: &str, analysis: &Analysis) {
             assert!(x < y, "{name}: {a} before {b} in {ids:?}");
         }
     };
-    let woofer_inside = built.seats.iter().any(|s| s.kind == Kind::Woofer && s.face.is_none());
+    let woofer_inside = built.mounted_parts.iter().any(|s| s.kind == Kind::Woofer && s.face.is_none());
     let lid: Vec<&Board> = built.solids.boards.iter().filter(|b| b.lid_screws > 0).collect();
     let folded = matches!(analysis.fold, Some(Ok(_)));
     // something closes it, once and for good, or comes off again
@@ -110,7 +110,7 @@ fn walk(name: &str, analysis: &Analysis) {
     }
     // no step speaks of a part that this cabinet has not
     let text: String = list.iter().map(|s| format!("{} {}\n", s.title.metric(), s.text.metric())).collect();
-    let has = |kind: Kind| built.seats.iter().any(|s| s.kind == kind);
+    let has = |kind: Kind| built.mounted_parts.iter().any(|s| s.kind == kind);
     for (there, words) in [
         (has(Kind::Port), "port"),
         (has(Kind::Amplifier), "amplifier in"),

@@ -46,7 +46,7 @@ function Trading({ port }: { port: PortDesign }) {
 function Figures({ port }: { port: PortDesign }) {
   const say = useSay();
   const { system } = useSettings();
-  const { air, together } = port;
+  const { air, port_volume } = port;
   const mm = (value: number) => {
     const shown = show(Math.round(value), "mm", system);
     return `${shown.text} ${printUnit(shown.unit)}`;
@@ -88,24 +88,24 @@ function Figures({ port }: { port: PortDesign }) {
             }
           />
         )}
-        {together && (
+        {port_volume && (
           <Figure
-            label={together.by_cabinet ? "Cabinet holds" : "Port takes"}
+            label={port_volume.by_cabinet ? "Cabinet holds" : "Port takes"}
             value={
-              together.by_cabinet
-                ? together.exists
-                  ? litres(together.net_l)
-                  : `${litres(together.short_by_l)} short`
-                : litres(together.displaced_l)
+              port_volume.by_cabinet
+                ? port_volume.exists
+                  ? litres(port_volume.net_l)
+                  : `${litres(port_volume.short_by_l)} short`
+                : litres(port_volume.displaced_l)
             }
             note={
-              together.by_cabinet
-                ? together.exists
-                  ? `with ${mm(together.length_mm)} of port, which takes ${litres(together.displaced_l)}`
-                  : "no volume and length go together here"
-                : `${litres(together.room_l)} for air and port`
+              port_volume.by_cabinet
+                ? port_volume.exists
+                  ? `with ${mm(port_volume.length_mm)} of port, which takes ${litres(port_volume.displaced_l)}`
+                  : "no volume and length go port_volume here"
+                : `${litres(port_volume.room_l)} for air and port`
             }
-            bad={!together.exists}
+            bad={!port_volume.exists}
           />
         )}
       </dl>

@@ -6,7 +6,7 @@ import { at } from "../../lib/pointer";
 import { printUnit, show, tidy } from "../../lib/quantity";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
-import { Steps } from "../enclosure/Telling";
+import { Steps } from "../enclosure/Figures";
 import { portName } from "./useAirway";
 import { Head, Heads, Row, Value } from "../../ui/Table";
 import { Disclosure } from "../../ui/Disclosure";

@@ -51,8 +51,8 @@ export function RadiatorSizing({ sizing }: { sizing: RadiatorDesign }) {
         <SavedTable
           title="Weights"
           note="on each radiator, nut counted"
-          columns={["weights", "mass_g", "tuning_hz", "stroke_mm"]}
-          rows={() => sizing.weights.map((w) => [w.title, w.mass_g, w.tuning_hz, w.stroke_mm])}
+          columns={["weights", "mass_g", "tuning_hz", "excursion_mm"]}
+          rows={() => sizing.weights.map((w) => [w.title, w.mass_g, w.tuning_hz, w.excursion_mm])}
         >
           <table className="w-full text-xs">
             <Heads>
@@ -68,7 +68,7 @@ export function RadiatorSizing({ sizing }: { sizing: RadiatorDesign }) {
                   <Name>{w.title}</Name>
                   <Value>{tidy(w.mass_g, 3)}</Value>
                   <Value>{tidy(w.tuning_hz, 3)}</Value>
-                  <Value>{figure(w.stroke_mm, "travel")}</Value>
+                  <Value>{figure(w.excursion_mm, "travel")}</Value>
                   <td className="pl-2 text-right font-sans">
                     {w.mass_g === now ? (
                       "now"
@@ -90,13 +90,13 @@ export function RadiatorSizing({ sizing }: { sizing: RadiatorDesign }) {
         <SavedTable
           title="Which size"
           note="usual areas (common practice)"
-          columns={["size_in", "sd_cm2", "stroke_of_one_mm", "stroke_of_two_mm", "mass_of_one_g"]}
+          columns={["size_in", "sd_cm2", "excursion_of_one_mm", "excursion_of_two_mm", "mass_of_one_g"]}
           rows={() =>
             sizing.sizes.map((s) => [
               s.size_in,
               s.sd_cm2,
-              s.stroke_of_one_mm,
-              s.stroke_of_two_mm,
+              s.excursion_of_one_mm,
+              s.excursion_of_two_mm,
               s.mass_of_one_g,
             ])
           }
@@ -114,8 +114,8 @@ export function RadiatorSizing({ sizing }: { sizing: RadiatorDesign }) {
                 <Row key={s.size_in}>
                   <Name>{s.size_in} in</Name>
                   <Value>{figure(s.sd_cm2, "cm2")}</Value>
-                  <Value>{figure(s.stroke_of_one_mm, "travel")}</Value>
-                  <Value>{figure(s.stroke_of_two_mm, "travel")}</Value>
+                  <Value>{figure(s.excursion_of_one_mm, "travel")}</Value>
+                  <Value>{figure(s.excursion_of_two_mm, "travel")}</Value>
                   <Value>{tidy(s.mass_of_one_g, 3)}</Value>
                 </Row>
               ))}

@@ -1,4 +1,4 @@
-import type { CabinetView, FaceView, Seat } from "../../api/client";
+import type { CabinetView, FaceView, MountedPart } from "../../api/client";
 import { useWorkbench } from "../../workbench/context";
 import { useDrag } from "../../lib/drag";
 import { at } from "../../lib/pointer";
@@ -22,13 +22,15 @@ export function FaceDrawing({
   large?: boolean;
 }) {
   const pad = Math.max(face.width_mm, face.height_mm) * 0.03;
-  const seats = cabinet.seats.map((seat, i) => ({ seat, i })).filter(({ seat }) => seat.face === face.face);
+  const mounted_parts = cabinet.mounted_parts
+    .map((part, i) => ({ part, i }))
+    .filter(({ part }) => part.face === face.face);
   const text = (large ? 0.038 : 0.075) * Math.max(face.width_mm, face.height_mm);
   return (
     <figure className="min-w-0">
       <figcaption className="text-xs text-soft">
         {face.title}
-        {large && seats.some(({ seat }) => seat.pointer) && " – drag what sits on it"}
+        {large && mounted_parts.some(({ part }) => part.pointer) && " – drag what sits on it"}
       </figcaption>
       <svg
         data-drawing
@@ -57,42 +59,42 @@ export function FaceDrawing({
             vectorEffect="non-scaling-stroke"
           />
         )}
-        {seats.map(({ seat, i }) => (
-          <SeatOn key={i} cabinet={cabinet} face={face} seat={seat} index={i} text={text} />
+        {mounted_parts.map(({ part, i }) => (
+          <PartOn key={i} cabinet={cabinet} face={face} part={part} index={i} text={text} />
         ))}
       </svg>
     </figure>
   );
 }
 
-function SeatOn({
+function PartOn({
   cabinet,
   face,
-  seat,
+  part,
   index,
   text,
 }: {
   cabinet: CabinetView;
   face: FaceView;
-  seat: Seat;
+  part: MountedPart;
   index: number;
   text: number;
 }) {
   const workbench = useWorkbench();
-  const near = cabinet.clearances.filter((c) => c.mm < -0.5 && (c.seat === index || c.other_seat === index));
+  const near = cabinet.clearances.filter((c) => c.mm < -0.5 && (c.part === index || c.other_part === index));
   const wrong = near.length > 0;
-  const movable = !!seat.pointer;
-  const [x, y] = [seat.across_mm, face.height_mm - seat.up_mm];
-  const round = seat.opening.shape === "round" ? seat.opening.diameter_mm / 2 : undefined;
+  const movable = !!part.pointer;
+  const [x, y] = [part.across_mm, face.height_mm - part.up_mm];
+  const round = part.opening.shape === "round" ? part.opening.diameter_mm / 2 : undefined;
   // of a triangle the legs have a direction: right and up from its right angle
   const [hw, hh] =
-    seat.opening.shape === "round"
-      ? ([seat.opening.diameter_mm / 2, seat.opening.diameter_mm / 2] as const)
-      : ([seat.opening.width_mm / 2, seat.opening.length_mm / 2] as const);
+    part.opening.shape === "round"
+      ? ([part.opening.diameter_mm / 2, part.opening.diameter_mm / 2] as const)
+      : ([part.opening.width_mm / 2, part.opening.length_mm / 2] as const);
   const corners = [
     [x - hw, y + hh],
     [x + hw, y + hh],
-    ...(seat.opening.shape === "triangle" ? [] : [[x + hw, y - hh]]),
+    ...(part.opening.shape === "triangle" ? [] : [[x + hw, y - hh]]),
     [x - hw, y - hh],
   ];
   const move = (across: number, up: number, gesture: string) => {
@@ -100,15 +102,15 @@ function SeatOn({
     const current = workbench.current?.document;
     const change =
       current &&
-      placed(current, cabinet, seat, clamp(across, face.width_mm), clamp(up, face.height_mm), face.word);
+      placed(current, cabinet, part, clamp(across, face.width_mm), clamp(up, face.height_mm), face.word);
     if (change) workbench.set(change.pointer, change.value, gesture);
   };
   // where it is by the document: the server's answer may be a few moves behind
   const now = () => {
-    const spot = seat.pointer && (at(workbench.current?.document, seat.pointer) as Partial<Spot> | undefined);
+    const spot = part.pointer && (at(workbench.current?.document, part.pointer) as Partial<Spot> | undefined);
     return spot && spot.face === face.word && spot.across_mm !== undefined && spot.up_mm !== undefined
       ? [spot.across_mm, spot.up_mm]
-      : [seat.across_mm, seat.up_mm];
+      : [part.across_mm, part.up_mm];
   };
   const drag = useDrag<{ x: number; y: number; across: number; up: number; perPixel: number }, SVGGElement>({
     begin: (e) => {
@@ -120,7 +122,7 @@ function SeatOn({
       move(
         from.across + (e.clientX - from.x) * from.perPixel,
         from.up - (e.clientY - from.y) * from.perPixel,
-        "seat-drag",
+        "part-drag",
       ),
     end: () => workbench.endGesture(),
   });
@@ -129,13 +131,13 @@ function SeatOn({
     <g
       role={movable ? "slider" : undefined}
       tabIndex={movable ? 0 : undefined}
-      aria-label={movable ? `${seat.name} on ${face.title}` : undefined}
-      aria-valuenow={movable ? Math.round(seat.up_mm) : undefined}
+      aria-label={movable ? `${part.name} on ${face.title}` : undefined}
+      aria-valuenow={movable ? Math.round(part.up_mm) : undefined}
       aria-valuemin={movable ? 0 : undefined}
       aria-valuemax={movable ? Math.round(face.height_mm) : undefined}
       aria-valuetext={
         movable
-          ? `${Math.round(seat.across_mm)} across, ${Math.round(seat.up_mm)} up${wrong ? ", in the way" : ""}`
+          ? `${Math.round(part.across_mm)} across, ${Math.round(part.up_mm)} up${wrong ? ", in the way" : ""}`
           : undefined
       }
       className={movable ? "cursor-move touch-none" : undefined}
@@ -147,15 +149,15 @@ function SeatOn({
         e.preventDefault();
         const size = e.shiftKey ? 20 : e.altKey ? 1 : 5;
         const [across = 0, up = 0] = now();
-        move(across + step[0] * size, up + step[1] * size, "seat-keys");
+        move(across + step[0] * size, up + step[1] * size, "part-keys");
       }}
       onBlur={() => workbench.endGesture()}
     >
-      {seat.frame_mm && round !== undefined && (
+      {part.frame_mm && round !== undefined && (
         <circle
           cx={x}
           cy={y}
-          r={seat.frame_mm / 2}
+          r={part.frame_mm / 2}
           fill="transparent"
           strokeDasharray="4 3"
           vectorEffect="non-scaling-stroke"
@@ -191,7 +193,7 @@ function SeatOn({
         fill={wrong ? "var(--brick)" : "var(--soft)"}
         stroke="none"
       >
-        {wrong ? `${seat.name}: in ${near[0]?.seat === index ? near[0].other : near[0]?.name}` : seat.name}
+        {wrong ? `${part.name}: in ${near[0]?.part === index ? near[0].other : near[0]?.name}` : part.name}
       </text>
     </g>
   );

@@ -1,4 +1,4 @@
-import type { CabinetView, Design, Seat } from "../../api/client";
+import type { CabinetView, Design, MountedPart } from "../../api/client";
 import { at } from "../../lib/pointer";
 
 export type Spot = { face: string; across_mm: number; up_mm: number };
@@ -6,18 +6,18 @@ export type Spot = { face: string; across_mm: number; up_mm: number };
 const WORDS = ["baffle", "back", "side", "side", "top", "floor"];
 
 /**
- * The change that puts a seat to a place of its face: into the list of places, where those before it are written down as they
+ * The change that puts a part to a place of its face: into the list of places, where those before it are written down as they
  * stand, or at its own place.
  */
 export function placed(
   document: Design,
   cabinet: CabinetView,
-  seat: Seat,
+  part: MountedPart,
   across_mm: number,
   up_mm: number,
   face: string,
 ): { pointer: string; value: unknown } | undefined {
-  const pointer = seat.pointer;
+  const pointer = part.pointer;
   if (!pointer) return undefined;
   const spot: Spot = { face, across_mm, up_mm };
   const list = /^(.*)\/(\d+)$/.exec(pointer);
@@ -25,7 +25,7 @@ export function placed(
   const [, parent = "", index = "0"] = list;
   const spots = [...((at(document, parent) as Spot[] | undefined) ?? [])];
   for (let i = spots.length; i < Number(index); i++) {
-    const there = cabinet.seats.find((s) => s.pointer === `${parent}/${i}`);
+    const there = cabinet.mounted_parts.find((s) => s.pointer === `${parent}/${i}`);
     if (!there) return undefined;
     spots.push({
       face: WORDS[there.face ?? 0] ?? "baffle",

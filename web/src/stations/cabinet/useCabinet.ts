@@ -1,6 +1,6 @@
 import { api, get, type Building, type CabinetView, type Cutting, type DrawingSheet } from "../../api/client";
 import { postJson } from "../../api/courier";
-import { useAsked, useAskedAbout, type Question } from "../../workbench/asked";
+import { useDocumentQuery, useQueryAbout, type Question } from "../../workbench/documentQuery";
 import type { OpenRevision, Priced } from "../../workbench/workbench";
 
 const cabinet: Question<CabinetView | undefined> = (body, signal) =>
@@ -14,11 +14,11 @@ const drawings: Question<DrawingSheet[] | undefined> = (body, signal) =>
 
 const pricedOf = (revision: OpenRevision) => revision.priced;
 
-/** How the cabinet stands: boards, faces, seats, clearances. */
-export const useCabinet = () => useAsked(cabinet);
+/** How the cabinet stands: boards, faces, mounted_parts, clearances. */
+export const useCabinet = () => useDocumentQuery(cabinet);
 /** Cut list and sheets. */
-export const useCutting = () => useAsked(cutting);
+export const useCutting = () => useDocumentQuery(cutting);
 /** Steps, materials, cost. */
-export const useBuilding = () => useAskedAbout(building, pricedOf);
+export const useBuilding = () => useQueryAbout(building, pricedOf);
 /** Every drawing. */
-export const useDrawings = () => useAsked(drawings);
+export const useDrawings = () => useDocumentQuery(drawings);

@@ -19,7 +19,7 @@ import { AirLedger } from "./AirLedger";
 import { FamilyPicker } from "./FamilyPicker";
 import { FillLibrary } from "./FillLibrary";
 import { Section } from "./section/Section";
-import { Steps, Telling } from "./Telling";
+import { Steps, Figures } from "./Figures";
 import { Say } from "../../ui/Say";
 import { Disclosure } from "../../ui/Disclosure";
 
@@ -49,7 +49,7 @@ export function BoxStation() {
       <VolumeFollows />
       <PortLines />
       <Steps />
-      <Telling />
+      <Figures />
       <Starts suggestions={suggestions} />
       <Section />
       <AirLedger />

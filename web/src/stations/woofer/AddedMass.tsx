@@ -25,9 +25,9 @@ export function AddedMass() {
         ["level, 2.83 V, dB", result.stock.sensitivity_db, result.loaded.sensitivity_db, 3],
         ["f3 here, Hz", result.stock.f3_hz, result.loaded.f3_hz, 3],
         [
-          `stroke at ${tidy(result.stroke_at_hz, 3)} Hz, ${travel.unit}`,
-          result.stock.stroke_mm * travel.times,
-          result.loaded.stroke_mm * travel.times,
+          `stroke at ${tidy(result.excursion_at_hz, 3)} Hz, ${travel.unit}`,
+          result.stock.excursion_mm * travel.times,
+          result.loaded.excursion_mm * travel.times,
           3,
         ],
       ]

@@ -161,12 +161,12 @@ export function CompareView() {
           range={[
             0,
             Math.min(
-              most((e) => e.curves.cone_stroke_mm),
+              most((e) => e.curves.cone_excursion_mm),
               (xmax ?? 20) * 2,
             ),
           ]}
           limit={xmax ? { value: xmax, line: true } : undefined}
-          curves={curves((e) => e.curves.cone_stroke_mm)}
+          curves={curves((e) => e.curves.cone_excursion_mm)}
         />
         <Plot
           {...SMALL}
@@ -195,7 +195,7 @@ export function CompareView() {
 
 const CURVES: [string, (e: Evaluation) => (number | null)[]][] = [
   ["level_db", (e) => e.curves.level_db],
-  ["cone_stroke_mm", (e) => e.curves.cone_stroke_mm],
+  ["cone_excursion_mm", (e) => e.curves.cone_excursion_mm],
   ["group_delay_ms", (e) => e.curves.group_delay_ms],
   ["impedance_ohm", (e) => e.curves.impedance_ohm],
 ];

@@ -75,7 +75,7 @@ export const LINES: Line[] = [
     unit: "travel",
     help: "From the lowest note up, at this drive.",
     way: -1,
-    of: (e) => e.summary.compared.stroke_mm,
+    of: (e) => e.summary.compared.excursion_mm,
   },
   {
     id: "air_speed",

@@ -96,7 +96,7 @@ function School({ suggestion }: { suggestion: Suggestion }) {
   const litres = found?.summary.chambers.reduce((sum, c) => sum + c.net_l, 0);
   const delay = found?.summary.compared.delay_ms;
   const port = found?.ports[0];
-  const stroke = found?.summary.compared.stroke_mm;
+  const stroke = found?.summary.compared.excursion_mm;
   return (
     <li
       className={`flex flex-col gap-1 border border-rule p-2 ${enclosure ? "" : "opacity-70"}`}

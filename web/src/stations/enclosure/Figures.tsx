@@ -3,7 +3,7 @@ import { useSettings } from "../../app/settings";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 
 /** The family's own figures, each with its sentence; bands with their edges. */
-export function Telling() {
+export function Figures() {
   const evaluation = useEvaluation();
   const { system } = useSettings();
   if (!evaluation) return null;

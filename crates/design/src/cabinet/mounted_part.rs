@@ -31,7 +31,7 @@ pub enum Kind {
 
 /// A thing in its place.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Seat {
+pub struct MountedPart {
     /// What it is.
     pub kind: Kind,
     /// What it is called.
@@ -89,9 +89,9 @@ fn face_index(face: Face, i: usize) -> u32 {
     }
 }
 
-/// A seat at a spot, the i-th of its kind.
+/// A mounted part at a spot, the i-th of its kind.
 #[allow(clippy::too_many_arguments)]
-pub fn seat(
+pub fn mounted_part_at(
     cabinet: &Cabinet,
     solids: &Solids,
     kind: Kind,
@@ -101,7 +101,7 @@ pub fn seat(
     opening: Opening,
     frame: Option<f64>,
     depth: f64,
-) -> Seat {
+) -> MountedPart {
     let tube = matches!(cabinet.shape, Shape::Tube { .. });
     // a tube has no faces but its discs
     let face = match face_index(spot.face, i) {
@@ -112,7 +112,7 @@ pub fn seat(
     let frame_there = frame_of(cabinet, solids.carcass.as_ref(), face, spot.up_mm);
     let at = along(along(frame_there.at, frame_there.right, spot.across_mm), frame_there.up, spot.up_mm);
     let inward = inward(&frame_there);
-    Seat {
+    MountedPart {
         kind,
         name: name.into(),
         face: Some(face),
@@ -137,13 +137,13 @@ fn inward(frame: &FaceFrame) -> V3 {
     oak_drum_cabinet::board::cross(frame.right, frame.up)
 }
 
-impl Seat {
+impl MountedPart {
     /// The same thing at another spot of its face.
-    pub fn moved(&self, cabinet: &Cabinet, solids: &Solids, spot: Spot) -> Seat {
+    pub fn moved(&self, cabinet: &Cabinet, solids: &Solids, spot: Spot) -> MountedPart {
         let Some(face) = self.face else { return self.clone() };
         let frame = frame_of(cabinet, solids.carcass.as_ref(), face, spot.up_mm);
         let at = along(along(frame.at, frame.right, spot.across_mm), frame.up, spot.up_mm);
-        Seat {
+        MountedPart {
             across_mm: spot.across_mm,
             up_mm: spot.up_mm,
             at,

@@ -8,7 +8,7 @@ import type { OpenRevision, Workbench } from "./workbench";
 export type Question<T, A extends object = Design> = (about: A, signal: AbortSignal) => Promise<T>;
 
 /** A question kept up with the current document, for everybody on the page who shows its answer. */
-class Asked<T, A extends object> {
+class DocumentQuery<T, A extends object> {
   private listeners = new Set<() => void>();
   private answer: T | undefined;
   private leave: (() => void) | undefined;
@@ -57,13 +57,13 @@ const known = new WeakMap<Workbench, Map<unknown, unknown>>();
  * What the server answers to a question (one function, the same each time) about the current document, at once or when that has
  * rested.
  */
-export const useAsked = <T>(question: Question<T>, restMs = 0): T | undefined =>
-  useAskedAbout(question, documentOf, restMs);
+export const useDocumentQuery = <T>(question: Question<T>, restMs = 0): T | undefined =>
+  useQueryAbout(question, documentOf, restMs);
 
 const documentOf = (revision: OpenRevision) => revision.document;
 
 /** The same about another part of the current revision, which is the same object as long as it says the same. */
-export function useAskedAbout<T, A extends object>(
+export function useQueryAbout<T, A extends object>(
   question: Question<T, A>,
   about: (revision: OpenRevision) => A,
   restMs = 0,
@@ -71,7 +71,8 @@ export function useAskedAbout<T, A extends object>(
   const workbench = useWorkbench();
   const questions = known.get(workbench) ?? new Map<unknown, unknown>();
   known.set(workbench, questions);
-  const asked = (questions.get(question) ?? new Asked(workbench, question, about, restMs)) as Asked<T, A>;
+  const asked = (questions.get(question) ??
+    new DocumentQuery(workbench, question, about, restMs)) as DocumentQuery<T, A>;
   questions.set(question, asked);
   return useSyncExternalStore(asked.subscribe, asked.snapshot);
 }

@@ -5,7 +5,7 @@ use crate::goal::{Goal, PortAir};
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Arrangement, Array, CoilWiring, Resolved, wirings};
 use oak_drum_acoustics::families::{Axis, Context, Enclosure, Wired, Wish, at, axes, rounded};
-use oak_drum_acoustics::outputs::{Conditions, Limits, Ruling, Sweep};
+use oak_drum_acoustics::outputs::{Conditions, LimitingFactor, Limits, Sweep};
 use oak_drum_acoustics::source::Source;
 use oak_drum_document::{ArraySpec, Brief, Design, Drive, FORMAT, Listening, VERSION};
 
@@ -17,7 +17,7 @@ const PROPORTIONS: [f64; 3] = [1.0, 1.17, 1.47];
 
 /// What was computed for one box.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Trial {
+pub struct TriedBox {
     /// Highest level the limits allow at each frequency of the band, dB at the listener.
     pub highest_db: [f64; 16],
     /// Where the highest level is lowest in the band.
@@ -38,7 +38,7 @@ pub struct Worst {
     /// Where, Hz.
     pub frequency: f64,
     /// What limits it there.
-    pub ruling: Ruling,
+    pub limiting: LimitingFactor,
 }
 
 /// Inside edges of a box of a volume (m³) in the usual proportions, m, the shortest first.
@@ -139,7 +139,7 @@ impl Evaluator {
         let wish = Wish { lowest_note: goal.lowest_note_hz, largest_net: largest * 1e-3 };
         let limits = Limits {
             heat: Some(power * count),
-            stroke: Some(xmax * 1e-3),
+            excursion: Some(xmax * 1e-3),
             volts: goal.amplifier.map(|a| a.volts()),
             amperes: goal.amplifier.map(|a| a.amperes()),
         };
@@ -179,7 +179,7 @@ impl Evaluator {
     }
 
     /// Computes what the rules look at.
-    pub fn try_box(&self, wired: &Wired) -> Trial {
+    pub fn try_box(&self, wired: &Wired) -> TriedBox {
         let curves = self.sweep(wired).curves(&self.band);
         let worst = (0..self.band.len())
             .min_by(|&a, &b| curves.max_level_db[a].total_cmp(&curves.max_level_db[b]))
@@ -196,12 +196,12 @@ impl Evaluator {
         };
         let mut highest_db = [0.0; 16];
         highest_db.copy_from_slice(&curves.max_level_db);
-        Trial {
+        TriedBox {
             highest_db,
             worst: Worst {
                 level_db: curves.max_level_db[worst],
                 frequency: self.band[worst],
-                ruling: curves.ruling[worst],
+                limiting: curves.limiting[worst],
             },
             swing_db: highest - lowest,
             outside_l: outside_l(inside),

@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 
 /// Net volume and length that belong together in a cabinet of given size.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Together {
+pub struct PortVolumeSolution {
     /// Whether there is such a pair.
     pub exists: bool,
     /// Net volume, L; where there is none, the one that comes nearest.
@@ -51,12 +51,12 @@ pub fn realised_in(analysis: &Analysis, port: &Port, chamber: &Chamber, net: f64
 ///
 /// With L = K/V - (ends) the room needed, V + A·L(V), has one least value; below it no net volume exists, above it the larger
 /// of the two roots is the box (the other is all port). Found by golden section and bisection, which fill does not upset.
-pub fn in_room(analysis: &Analysis, port: &Port, chamber: &Chamber, room: f64) -> Together {
+pub fn in_room(analysis: &Analysis, port: &Port, chamber: &Chamber, room: f64) -> PortVolumeSolution {
     let needed = |net: f64| net + displaced(analysis, port, &realised_in(analysis, port, chamber, net));
     let answer = |net: f64, exists: bool| {
         let there = realised_in(analysis, port, chamber, net);
         let displaced = displaced(analysis, port, &there);
-        Together {
+        PortVolumeSolution {
             exists,
             net_l: net,
             length_mm: there.length * 1e3,
@@ -67,7 +67,7 @@ pub fn in_room(analysis: &Analysis, port: &Port, chamber: &Chamber, room: f64) -
         }
     };
     if room <= 0.0 {
-        return Together { short_by_l: -room, ..answer(0.2, false) };
+        return PortVolumeSolution { short_by_l: -room, ..answer(0.2, false) };
     }
     // least room over net volumes, in the logarithm
     let golden = (5f64.sqrt() - 1.0) / 2.0;
@@ -85,17 +85,17 @@ pub fn in_room(analysis: &Analysis, port: &Port, chamber: &Chamber, room: f64) -
         let middle = (below + above) / 2.0;
         if needed(middle) > room { above = middle } else { below = middle }
     }
-    Together { short_by_l: 0.0, ..answer(below, true) }
+    PortVolumeSolution { short_by_l: 0.0, ..answer(below, true) }
 }
 
 /// The pair for a port as designed; without a cabinet the net volume is that of the design and the room follows.
-pub fn together(analysis: &Analysis, report: &PortReport) -> Option<Together> {
+pub fn solve_port_volume(analysis: &Analysis, report: &PortReport) -> Option<PortVolumeSolution> {
     let chamber = chamber_of(analysis, report)?;
     Some(match room_of(analysis, report, chamber) {
         Some(room) => in_room(analysis, &report.port, chamber, room),
         None => {
             let displaced = displaced(analysis, &report.port, &report.realised);
-            Together {
+            PortVolumeSolution {
                 exists: true,
                 net_l: chamber.net * 1e3,
                 length_mm: report.realised.length * 1e3,

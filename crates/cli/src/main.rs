@@ -32,8 +32,8 @@ fn main() -> ExitCode {
     };
     match outcome {
         Ok(()) => ExitCode::SUCCESS,
-        Err(message) => {
-            eprintln!("oak-drum: {message}");
+        Err(error) => {
+            eprintln!("oak-drum: {error:#}");
             ExitCode::from(2)
         }
     }

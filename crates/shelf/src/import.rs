@@ -1,6 +1,7 @@
 //! Files of many woofers, in and out.
 
 use crate::csv;
+use crate::error::FileError;
 use crate::record::{self, ShelfWoofer};
 use crate::report::{ColumnReport, ImportedRow, RowProblem};
 use schemars::JsonSchema;
@@ -49,11 +50,11 @@ impl Import {
 /// Reads a file.
 ///
 /// # Errors
-/// One sentence where the file as a whole cannot be read: wrong encoding, cut off, no names, too many rows.
-pub fn import(bytes: &[u8], format: Format) -> Result<Import, String> {
+/// Where the file as a whole cannot be read: wrong encoding, cut off, no names, too many rows.
+pub fn import(bytes: &[u8], format: Format) -> Result<Import, FileError> {
     let text = decode(bytes)?;
     if text.trim().is_empty() {
-        return Err("the file is empty".into());
+        return Err(FileError::Empty);
     }
     let mut import = match format {
         Format::Csv => {
@@ -63,29 +64,24 @@ pub fn import(bytes: &[u8], format: Format) -> Result<Import, String> {
         Format::Json => Import { columns: Vec::new(), rows: json_rows(text)? },
     };
     if import.rows.is_empty() {
-        return Err("the file has a header and nothing under it".into());
+        return Err(FileError::NoRows);
     }
     mark_repeated(&mut import.rows);
     Ok(import)
 }
 
 /// UTF-8, with or without byte-order mark.
-fn decode(bytes: &[u8]) -> Result<&str, String> {
+fn decode(bytes: &[u8]) -> Result<&str, FileError> {
     if bytes.starts_with(&[0xFF, 0xFE]) || bytes.starts_with(&[0xFE, 0xFF]) {
-        return Err("the file is in UTF-16; save it as UTF-8 and try again".into());
+        return Err(FileError::Utf16);
     }
     let bytes = bytes.strip_prefix(&[0xEF, 0xBB, 0xBF]).unwrap_or(bytes);
     std::str::from_utf8(bytes).map_err(|error| {
         let at = error.valid_up_to();
         let line = bytes[..at].iter().filter(|b| **b == b'\n').count() + 1;
         let byte = bytes.get(at).copied().unwrap_or_default();
-        format!("line {line} holds a byte (0x{byte:02X}) that is not UTF-8; save the file as UTF-8 and try again")
+        FileError::NotUtf8 { line, byte }
     })
-}
-
-/// What is said of a file with more rows than are taken.
-pub(crate) fn too_many_rows() -> String {
-    format!("the file has more than {MOST_ROWS} rows; at most so many are taken at once")
 }
 
 /// Longest entry of a JSON file, bytes: a woofer with a hundred sets stays under it.
@@ -118,7 +114,7 @@ impl<'de> Deserialize<'de> for Entries {
                 let mut bad = 0;
                 while let Some(text) = list.next_element::<&RawValue>()? {
                     if rows.len() >= MOST_ROWS {
-                        return Err(serde::de::Error::custom(too_many_rows()));
+                        return Err(serde::de::Error::custom(FileError::TooManyRows { most: MOST_ROWS }));
                     }
                     let mut made = entry(rows.len() as u64 + 1, text.get());
                     bad += usize::from(made.woofer.is_none());
@@ -153,18 +149,14 @@ fn entry(line: u64, text: &str) -> ImportedRow {
     }
 }
 
-fn json_rows(text: &str) -> Result<Vec<ImportedRow>, String> {
-    let outer: Outer = serde_json::from_str(text).map_err(|e| {
-        let cause = e.to_string();
-        // which of both it is stands in the words of the reader
-        if e.is_data() { cause } else { format!("this is not JSON, or it is cut off: {cause}") }
-    })?;
+fn json_rows(text: &str) -> Result<Vec<ImportedRow>, FileError> {
+    // which of both it is stands in the words of the reader
+    let outer: Outer = serde_json::from_str(text)
+        .map_err(|e| if e.is_data() { FileError::Shape(e) } else { FileError::NotJson(e) })?;
     match (outer.format.as_str(), outer.version.as_u64()) {
         (Some(record::FORMAT), _) => Ok(vec![entry(1, text)]),
-        (Some(COLLECTION), Some(1)) => {
-            outer.woofers.map(|entries| entries.0).ok_or_else(|| "\"woofers\" is missing, or is no list".into())
-        }
-        _ => Err(format!("expected \"format\": \"{COLLECTION}\" and \"version\": 1")),
+        (Some(COLLECTION), Some(1)) => outer.woofers.map(|entries| entries.0).ok_or(FileError::NoList),
+        _ => Err(FileError::UnknownFormat { expected: COLLECTION }),
     }
 }
 

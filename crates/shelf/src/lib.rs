@@ -7,6 +7,7 @@
 
 pub mod csv;
 pub mod derive;
+mod error;
 pub mod import;
 mod record;
 mod report;
@@ -14,6 +15,7 @@ mod row;
 pub mod units;
 
 pub use derive::{Derived, derive};
+pub use error::{CellError, ColumnError, FileError};
 pub use import::{Format, Import, export, import};
 pub use record::{FORMAT, ParameterSet, Provenance, ShelfWoofer, VERSION, check, read, read_value, schema};
 pub use report::{ColumnReport, ImportedRow, RowProblem};

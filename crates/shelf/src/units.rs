@@ -1,5 +1,7 @@
 //! Units as data sheets write them, and numbers as people write them.
 
+use crate::error::CellError;
+
 /// What a column measures: its canonical unit first, then others with their factor to the canonical one.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Quantity {
@@ -95,9 +97,9 @@ impl Quantity {
 ///
 /// # Errors
 /// What is wrong with it, with an example.
-pub fn number(text: &str) -> Result<f64, String> {
+pub fn number(text: &str) -> Result<f64, CellError> {
     let bare: String = text.chars().filter(|c| !c.is_whitespace() && *c != '\u{202f}' && *c != '\'').collect();
-    let refuse = || format!("\"{}\" is not a number, for example 12.5 or 12,5", shorten(text));
+    let refuse = || CellError::NotANumber(shorten(text));
     let (points, commas) = (bare.matches('.').count(), bare.matches(',').count());
     let plain = match (points, commas) {
         (_, 0) if points <= 1 => bare,

@@ -82,7 +82,7 @@ fn what_is_stored_reads_back() {
             woofer::records(connection, owner.id, None)?.into_iter().map(|(_, w)| w).collect();
         for format in [Format::Json, Format::Csv] {
             let file = oak_drum_shelf::export(&stored, format);
-            let back = oak_drum_shelf::import(file.as_bytes(), format).map_err(Error::Unforeseen)?;
+            let back = oak_drum_shelf::import(file.as_bytes(), format).map_err(|e| Error::Unforeseen(e.to_string()))?;
             assert_eq!(back.bad().count(), 0, "{:?}", back.bad().next());
             assert_eq!(back.woofers().count(), stored.len());
         }

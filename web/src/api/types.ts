@@ -4350,6 +4350,16 @@ export interface components {
              * @description Where it stands, Hz.
              */
             hz: number;
+            /**
+             * Format: double
+             * @description Lowest frequency it is pulled to, Hz.
+             */
+            lowest_hz: number;
+            /**
+             * Format: double
+             * @description Highest, Hz.
+             */
+            highest_hz: number;
             /** @description What is set before the first move. */
             first: components["schemas"]["Change"][];
             /** @description What moves with it. */

@@ -151,8 +151,7 @@ function Flags({ frame }: { frame: Frame }) {
 function Pull({ flag, frame }: { flag: Flag; frame: Frame }) {
   const workbench = useWorkbench();
   const { hz } = flag;
-  const set = (to: number, from: Flag, gesture: string) =>
-    workbench.change(from.to(Math.min(Math.max(to, 5), 300)), gesture);
+  const set = (to: number, from: Flag, gesture: string) => workbench.change(from.to(to), gesture);
   // what is pulled at stays what it was when it was taken hold of
   const drag = useDrag<{ flag: Flag; left: number }, HTMLDivElement>({
     begin: (event) => {
@@ -171,8 +170,8 @@ function Pull({ flag, frame }: { flag: Flag; frame: Frame }) {
       role="slider"
       tabIndex={0}
       aria-label={name}
-      aria-valuemin={5}
-      aria-valuemax={300}
+      aria-valuemin={flag.range[0]}
+      aria-valuemax={flag.range[1]}
       aria-valuenow={hz}
       aria-valuetext={`${tidy(hz, 3)} Hz`}
       title="Drag the tuning; hold G to keep the old curves as a ghost"

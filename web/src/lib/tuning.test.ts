@@ -9,6 +9,8 @@ const port: Handle = {
   id: "port-0",
   label: "tune",
   hz: 30,
+  lowest_hz: 5,
+  highest_hz: 300,
   first: [{ pointer: "/enclosure/port/sizing", value: { by: "tuning", tuning_hz: 30 } }],
   follows: [
     { pointer: "/enclosure/port/sizing/tuning_hz", plus: 0, times: 30, power: 1, least: 5, decimals: 1 },
@@ -18,6 +20,8 @@ const radiator: Handle = {
   id: "radiator",
   label: "tune",
   hz: 40,
+  lowest_hz: 5,
+  highest_hz: 300,
   first: [],
   follows: [
     { pointer: "/enclosure/radiators/added_mass_g", plus: -40, times: 100, power: -2, least: 0, decimals: 1 },

@@ -9,16 +9,15 @@ export type Flag = {
   id: string;
   label: string;
   hz: number;
+  /** Between which frequencies it is pulled, Hz. */
+  range: [number, number];
   /** The changes that move it to another frequency. */
   to: (hz: number) => Change[];
 };
 
-/** Between which frequencies anything is pulled, Hz. */
-const [LOWEST, HIGHEST] = [5, 300];
-
 /** The changes that take a handle to a frequency. */
 export function changesTo(handle: Handle, hz: number): Change[] {
-  const ratio = Math.min(Math.max(hz, LOWEST), HIGHEST) / handle.hz;
+  const ratio = Math.min(Math.max(hz, handle.lowest_hz), handle.highest_hz) / handle.hz;
   const follows = handle.follows.map((f) => {
     const value = Math.max(f.least, f.plus + f.times * ratio ** f.power);
     return { pointer: f.pointer, value: Number(value.toFixed(f.decimals)) };
@@ -40,5 +39,6 @@ export const flagsOf = (document: Design, evaluation: Evaluation | undefined): F
     id: handle.id,
     label: handle.label,
     hz: standing(handle, document),
+    range: [handle.lowest_hz, handle.highest_hz],
     to: (hz) => changesTo(handle, hz),
   }));

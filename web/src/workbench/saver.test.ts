@@ -75,6 +75,19 @@ describe("saving", () => {
     ]);
   });
 
+  it("saved at once while a save is on its way: that one is waited for, and the newest is sent after it", async () => {
+    const { saver, puts } = opened();
+    saver.set({ text: "b" });
+    void saver.saveNow();
+    saver.set({ text: "c" });
+    await saver.saveNow();
+    expect(puts).toEqual([
+      [1, "b"],
+      [2, "c"],
+    ]);
+    expect(saver.kept).toMatchObject({ version: 3, save: "saved" });
+  });
+
   it("tries again while the server is away", async () => {
     const { saver, puts, answers } = opened();
     answers.push("away", "away");

@@ -50,6 +50,8 @@ export class Saver<T> {
   private dirty = false;
   private written = 0;
   private closed = true;
+  /** A save on its way. */
+  private going: Promise<void> | undefined;
 
   /** A record as the server has it, with what this browser had not sent yet. */
   constructor(
@@ -138,7 +140,15 @@ export class Saver<T> {
     if (!this.closed) this.timer = setTimeout(() => void this.saveNow(), after);
   }
 
+  /** Sends what is not saved; what is being sent just now is waited for, and what has changed since then sent after it. */
   async saveNow(): Promise<void> {
+    if (this.going) await this.going;
+    this.going = this.send();
+    await this.going;
+    this.going = undefined;
+  }
+
+  private async send(): Promise<void> {
     const { save, value, version } = this.kept;
     if (save !== "waiting" && save !== "away") return;
     clearTimeout(this.timer);

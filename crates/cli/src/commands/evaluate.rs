@@ -1,5 +1,6 @@
 //! `oak-drum evaluate FILE|-`, one design or, with `--each`, one a line.
 
+use anyhow::{Context, Result, anyhow, bail, ensure};
 use oak_drum_design::Evaluation;
 use oak_drum_design::evaluation::CurveArrays;
 use oak_drum_document::{Checked, MOST_FREQUENCIES, Prices, Problem, Reader, WorkPlan};
@@ -32,13 +33,13 @@ pub struct Arguments {
     frequencies: Option<Vec<f64>>,
 }
 
-pub fn run(arguments: &Arguments) -> crate::output::Outcome {
+pub fn run(arguments: &Arguments) -> Result<()> {
     if let Some(list) = &arguments.frequencies {
         if list.is_empty() || list.len() > MOST_FREQUENCIES {
-            return Err(format!("--frequencies: from 1 to {MOST_FREQUENCIES} frequencies are expected"));
+            bail!("--frequencies: from 1 to {MOST_FREQUENCIES} frequencies are expected");
         }
         if let Some(bad) = list.iter().find(|f| !(0.01..=20_000.0).contains(*f)) {
-            return Err(format!("--frequencies: {bad} is not between 0.01 and 20000 Hz"));
+            bail!("--frequencies: {bad} is not between 0.01 and 20000 Hz");
         }
     }
     if arguments.each {
@@ -52,13 +53,13 @@ pub fn run(arguments: &Arguments) -> crate::output::Outcome {
     let design = oak_drum_document::read(&text).map_err(|problems| {
         let first = problems.first().map_or_else(String::new, ToString::to_string);
         let more = if problems.len() > 1 { format!(" (and {} more)", problems.len() - 1) } else { String::new() };
-        format!("{}: {first}{more}", arguments.file)
+        anyhow!("{}: {first}{more}", arguments.file)
     })?;
     let result = arguments.evaluate(design, &prices);
     if arguments.csv {
         return crate::output::print(&csv(&result.curves));
     }
-    let json = serde_json::to_string_pretty(&result).map_err(|e| format!("cannot write the result: {e}"))?;
+    let json = serde_json::to_string_pretty(&result).context("cannot write the result")?;
     crate::output::print(&format!("{json}\n"))
 }
 
@@ -88,24 +89,24 @@ struct Refused {
 /// Lines worked on at once: enough for every core, few enough to hold.
 const AT_ONCE: usize = 256;
 
-fn each(arguments: &Arguments) -> crate::output::Outcome {
-    let unread = |e: std::io::Error| format!("{}: {e}", arguments.file);
+fn each(arguments: &Arguments) -> Result<()> {
+    let named = || arguments.file.clone();
     let mut source: Box<dyn BufRead> = match arguments.file.as_str() {
         "-" => Box::new(std::io::stdin().lock()),
-        file => Box::new(BufReader::new(std::fs::File::open(file).map_err(unread)?)),
+        file => Box::new(BufReader::new(std::fs::File::open(file).with_context(named)?)),
     };
     let (mut line, mut refused) = (0, 0);
     loop {
         let mut texts = Vec::with_capacity(AT_ONCE);
         while texts.len() < AT_ONCE {
             let mut text = String::new();
-            let length = source.by_ref().take(LARGEST_FILE + 1).read_line(&mut text).map_err(unread)?;
+            let length = source.by_ref().take(LARGEST_FILE + 1).read_line(&mut text).with_context(named)?;
             if length == 0 {
                 break;
             }
             line += 1;
             if length as u64 > LARGEST_FILE {
-                return Err(format!("{}: line {line} is longer than {} MB", arguments.file, LARGEST_FILE >> 20));
+                bail!("{}: line {line} is longer than {} MB", arguments.file, LARGEST_FILE >> 20);
             }
             if !text.trim().is_empty() {
                 texts.push((line, text));
@@ -120,7 +121,8 @@ fn each(arguments: &Arguments) -> crate::output::Outcome {
         let lines: String = answers.into_iter().map(|a| a.unwrap_or_else(|e| e) + "\n").collect();
         crate::output::print(&lines)?;
     }
-    if refused > 0 { Err(format!("{refused} of {line} lines hold no design that can be computed")) } else { Ok(()) }
+    ensure!(refused == 0, "{refused} of {line} lines hold no design that can be computed");
+    Ok(())
 }
 
 /// A line's answer: the result to six digits, or what is wrong.
@@ -140,16 +142,15 @@ fn refusal(line: usize, problems: Vec<Problem>) -> String {
 }
 
 /// A work plan from a file, by its published schema.
-fn work_plan(file: &str) -> Result<WorkPlan, String> {
-    let unread = |e: serde_json::Error| format!("{file}: {e}");
-    let value = serde_json::from_str(&load(file)?).map_err(unread)?;
+fn work_plan(file: &str) -> Result<WorkPlan> {
+    let value = serde_json::from_str(&load(file)?).with_context(|| file.to_owned())?;
     match Reader::new(oak_drum_document::schema::of::<WorkPlan>()).problems(&value).first() {
-        Some(problem) => Err(format!("{file}: {problem}")),
-        None => serde_json::from_value(value).map_err(unread),
+        Some(problem) => bail!("{file}: {problem}"),
+        None => serde_json::from_value(value).with_context(|| file.to_owned()),
     }
 }
 
-fn load(file: &str) -> Result<String, String> {
+fn load(file: &str) -> Result<String> {
     let mut text = String::new();
     let read = |source: &mut dyn Read, text: &mut String| source.take(LARGEST_FILE + 1).read_to_string(text);
     let outcome = if file == "-" {
@@ -158,8 +159,8 @@ fn load(file: &str) -> Result<String, String> {
         std::fs::File::open(file).and_then(|mut f| read(&mut f, &mut text))
     };
     match outcome {
-        Err(error) => Err(format!("{file}: {error}")),
-        Ok(n) if n as u64 > LARGEST_FILE => Err(format!("{file}: larger than {} MB", LARGEST_FILE >> 20)),
+        Err(error) => Err(error).with_context(|| file.to_owned()),
+        Ok(n) if n as u64 > LARGEST_FILE => bail!("{file}: larger than {} MB", LARGEST_FILE >> 20),
         Ok(_) => Ok(text),
     }
 }

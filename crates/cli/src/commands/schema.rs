@@ -1,5 +1,6 @@
 //! `oak-drum schema design|work-plan|result|woofer`
 
+use anyhow::Result;
 use clap::ValueEnum;
 
 #[derive(clap::Args)]
@@ -20,7 +21,7 @@ enum Format {
     Woofer,
 }
 
-pub fn run(arguments: &Arguments) -> crate::output::Outcome {
+pub fn run(arguments: &Arguments) -> Result<()> {
     let schema = match arguments.format {
         Format::Design => oak_drum_document::schema::design(),
         Format::WorkPlan => oak_drum_document::schema::of::<oak_drum_document::WorkPlan>(),

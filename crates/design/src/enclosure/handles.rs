@@ -19,6 +19,10 @@ pub struct Handle {
     pub label: String,
     /// Where it stands, Hz.
     pub hz: f64,
+    /// Lowest frequency it is pulled to, Hz.
+    pub lowest_hz: f64,
+    /// Highest, Hz.
+    pub highest_hz: f64,
     /// What is set before the first move.
     pub first: Vec<Change>,
     /// What moves with it.
@@ -43,8 +47,9 @@ pub struct Follows {
 }
 
 impl Handle {
-    /// The changes that take it to a frequency (Hz).
+    /// The changes that take it to a frequency (Hz), or to the nearest it is pulled to.
     pub fn to(&self, hz: f64) -> Vec<Change> {
+        let hz = hz.clamp(self.lowest_hz, self.highest_hz);
         let moved = |f: &Follows| {
             let value = (f.plus + f.times * (hz / self.hz).powi(f.power)).max(f.least);
             let scale = 10f64.powi(f.decimals as i32);
@@ -54,8 +59,8 @@ impl Handle {
     }
 }
 
-/// The least tuning a port may be asked for, Hz: the format's.
-const LEAST_TUNING: f64 = 5.0;
+/// Between which frequencies anything is pulled, Hz: what the format takes as a port's tuning.
+const PULLED: [f64; 2] = [5.0, 300.0];
 
 /// The handles of a design.
 pub fn handles(analysis: &Analysis) -> Vec<Handle> {
@@ -79,13 +84,15 @@ pub fn handles(analysis: &Analysis) -> Vec<Handle> {
                 }
                 .into(),
                 hz: wanted,
+                lowest_hz: PULLED[0],
+                highest_hz: PULLED[1],
                 first: vec![Change::set(sizing.clone(), json!({"by": "tuning", "tuning_hz": wanted}))],
                 follows: vec![Follows {
                     pointer: format!("{sizing}/tuning_hz"),
                     plus: 0.0,
                     times: wanted,
                     power: 1,
-                    least: LEAST_TUNING,
+                    least: PULLED[0],
                     decimals: 1,
                 }],
             }
@@ -101,6 +108,8 @@ pub fn handles(analysis: &Analysis) -> Vec<Handle> {
             id: "radiator".into(),
             label: "tune".into(),
             hz,
+            lowest_hz: PULLED[0],
+            highest_hz: PULLED[1],
             first: Vec::new(),
             follows: vec![Follows {
                 pointer: "/enclosure/radiators/added_mass_g".into(),
@@ -132,5 +141,13 @@ fn along_path(enclosure: &Enclosure, hz: f64) -> Option<Handle> {
         least: 0.0,
         decimals: 0,
     });
-    Some(Handle { id: "path".into(), label: "λ/4".into(), hz, first: Vec::new(), follows: follows.collect() })
+    Some(Handle {
+        id: "path".into(),
+        label: "λ/4".into(),
+        hz,
+        lowest_hz: PULLED[0],
+        highest_hz: PULLED[1],
+        first: Vec::new(),
+        follows: follows.collect(),
+    })
 }

@@ -65,20 +65,39 @@ pub fn pack(mut result: Evaluation) -> Vec<u8> {
     all
 }
 
+/// Why bytes are not what [`pack`] writes.
+#[derive(Debug, thiserror::Error)]
+pub enum UnpackError {
+    /// They begin otherwise.
+    #[error("these bytes do not begin with ODC1")]
+    OtherFormat,
+    /// They end before this.
+    #[error("{0} is cut off")]
+    CutOff(String),
+    /// Their header is no header of a result.
+    #[error("the header: {0}")]
+    Header(serde_json::Error),
+    /// They hold a list that a result has not.
+    #[error("there is no list called {0}")]
+    UnknownList(String),
+    /// They go on behind the last list.
+    #[error("more bytes follow than there are lists")]
+    TooLong,
+}
+
 /// Takes bytes apart again.
 ///
 /// # Errors
-/// One sentence where they are not what [`pack`] writes.
-pub fn unpack(bytes: &[u8]) -> Result<Evaluation, String> {
-    let rest = bytes.strip_prefix(MAGIC).ok_or("these bytes do not begin with ODC1")?;
-    let (length, rest) = rest.split_first_chunk::<4>().ok_or("the length of the header is missing")?;
+/// Where they are not what [`pack`] writes.
+pub fn unpack(bytes: &[u8]) -> Result<Evaluation, UnpackError> {
+    let rest = bytes.strip_prefix(MAGIC).ok_or(UnpackError::OtherFormat)?;
+    let (length, rest) = rest.split_first_chunk::<4>().ok_or(UnpackError::CutOff("the length of the header".into()))?;
     let (text, mut body) =
-        rest.split_at_checked(u32::from_le_bytes(*length) as usize).ok_or("the header is cut off")?;
-    let Header { mut result, lists, limiting_factors } =
-        serde_json::from_slice(text).map_err(|e| format!("the header: {e}"))?;
+        rest.split_at_checked(u32::from_le_bytes(*length) as usize).ok_or(UnpackError::CutOff("the header".into()))?;
+    let Header { mut result, lists, limiting_factors } = serde_json::from_slice(text).map_err(UnpackError::Header)?;
     let places: Vec<usize> = (0..result.curves.openings.len()).collect();
     for (name, length) in lists {
-        let (bytes, after) = body.split_at_checked(4 * length).ok_or_else(|| format!("{name} is cut off"))?;
+        let (bytes, after) = body.split_at_checked(4 * length).ok_or_else(|| UnpackError::CutOff(name.clone()))?;
         body = after;
         let (floats, _) = bytes.as_chunks::<4>();
         let values: Vec<f64> = floats.iter().map(|b| f64::from(f32::from_le_bytes(*b))).collect();
@@ -94,8 +113,8 @@ pub fn unpack(bytes: &[u8]) -> Result<Evaluation, String> {
                 Some((i, own)) => OpeningCurves::lists_mut(&mut curves.openings[i]).into_iter().find(|l| l.0 == own),
                 None => curves.lists_mut().into_iter().find(|list| list.0 == name),
             };
-            *place.ok_or_else(|| format!("there is no list called {name}"))?.1 = values;
+            *place.ok_or_else(|| UnpackError::UnknownList(name.clone()))?.1 = values;
         }
     }
-    if body.is_empty() { Ok(result) } else { Err("more bytes follow than there are lists".into()) }
+    if body.is_empty() { Ok(result) } else { Err(UnpackError::TooLong) }
 }

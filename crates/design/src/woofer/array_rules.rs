@@ -8,9 +8,6 @@ use crate::woofer::arrangement::{LeastChamber, isobaric, least_chamber};
 use oak_drum_document::{Change, Mounting};
 use oak_drum_text::{litres, mm};
 
-/// Highest frequency a subwoofer is usually asked for (common practice).
-const BAND_TOP: f64 = 120.0;
-
 /// The least air between the cones; a tunnel of boards is square and wider than the cut-out.
 fn least_air(analysis: &Analysis, mounting: Mounting) -> Option<LeastChamber> {
     let design = &analysis.design;
@@ -55,7 +52,9 @@ pub fn isobaric_too_shallow(case: &Case) -> Vec<Finding> {
 pub fn isobaric_uncouples(case: &Case) -> Vec<Finding> {
     let design = &case.design;
     let Some(pair) = design.array.isobaric else { return Vec::new() };
-    let Some(at) = isobaric(case).and_then(|i| i.uncouples_hz).filter(|f| *f < BAND_TOP) else {
+    let top = design.brief.plays_to();
+    let assumed = if design.brief.plays_to_hz.is_none() { ", as is usual" } else { "" };
+    let Some(at) = isobaric(case).and_then(|i| i.uncouples_hz).filter(|f| *f < top) else {
         return Vec::new();
     };
     let mut f = finding(
@@ -64,11 +63,11 @@ pub fn isobaric_uncouples(case: &Case) -> Vec<Finding> {
         "/array/isobaric/chamber_l",
         format!("The pair uncouples at {at:.0} Hz"),
         format!(
-            "With {} between them the pair is more than 1 dB off one whose cones are tied together, from {at:.0} Hz on. Keep the air between them as small as magnet and strokes allow.",
+            "With {} between them the pair is more than 1 dB off one whose cones are tied together, from {at:.0} Hz on; it plays up to {top:.0} Hz{assumed}. Keep the air between them as small as magnet and strokes allow.",
             litres(rounded(pair.chamber_l))
         ),
         (at, "Hz"),
-        Some(BAND_TOP),
+        Some(top),
     );
     let least = least_air(case, pair.mounting).map_or(pair.chamber_l / 3.0, |l| l.volume_l);
     let less = (least.max(0.1) * 10.0).ceil() / 10.0;

@@ -98,8 +98,8 @@ fn bytes(body: Result<Bytes, Error>) -> Result<Bytes, Problem> {
 }
 
 fn understand(body: &[u8], format: FileFormat) -> Result<Import, Problem> {
-    read(body, format.into()).map_err(|sentence| {
-        Problem::new("unreadable-file", "The file cannot be read", StatusCode::UNPROCESSABLE_ENTITY, sentence)
+    read(body, format.into()).map_err(|wrong| {
+        Problem::new("unreadable-file", "The file cannot be read", StatusCode::UNPROCESSABLE_ENTITY, wrong.to_string())
     })
 }
 

@@ -1,5 +1,6 @@
 //! The columns a CSV file may have: one line each.
 
+use crate::error::ColumnError;
 use crate::record::{ParameterSet, Provenance};
 use crate::units::*;
 use oak_drum_acoustics::driver::{VoiceCoils, Woofer};
@@ -103,7 +104,7 @@ pub struct Meaning {
 }
 
 /// Reads a header; `Err` says why the column is left out.
-pub fn meaning(header: &str) -> Result<Meaning, String> {
+pub fn meaning(header: &str) -> Result<Meaning, ColumnError> {
     let text = header.trim().to_lowercase();
     if let Some(column) = COLUMNS.iter().find(|c| c.field == text) {
         let unit = quantity(column).map_or("", |q| q.canonical());
@@ -139,15 +140,13 @@ pub fn meaning(header: &str) -> Result<Meaning, String> {
             Some(factor) => return Ok(Meaning { field: column.field, factor, unit: plain(&unit), note: None }),
             None => {
                 let known: Vec<&str> = quantity.units.iter().map(|u| u.0).filter(|u| !u.is_empty()).collect();
-                wrong_unit.get_or_insert(format!("\"{unit}\" is no unit known for it; {} are", known.join(", ")));
+                wrong_unit.get_or_insert(ColumnError::UnknownUnit { unit, known: known.join(", ") });
             }
         }
     }
     Err(wrong_unit.unwrap_or_else(|| {
         let known: Vec<String> = COLUMNS.iter().map(|c| c.field.to_owned()).collect();
-        let hint =
-            oak_drum_document::nearest(&text, &known).map_or(String::new(), |n| format!("; did you mean \"{n}\"?"));
-        format!("not known, left out{hint}")
+        ColumnError::Unknown { nearest: oak_drum_document::nearest(&text, &known) }
     }))
 }
 
@@ -231,8 +230,8 @@ mod tests {
             assert!(found.note.is_none(), "{header}: {:?}", found.note);
         }
         assert_eq!(meaning("Vas").unwrap().note.as_deref(), Some("no unit in the name: read as l"));
-        assert!(meaning("Vas (gallon)").unwrap_err().contains("gallon"));
+        assert!(meaning("Vas (gallon)").unwrap_err().to_string().contains("gallon"));
         assert!(meaning("fs_herz").is_err());
-        assert!(meaning("colour of the dust cap").unwrap_err().contains("left out"));
+        assert!(meaning("colour of the dust cap").unwrap_err().to_string().contains("left out"));
     }
 }

@@ -1,7 +1,8 @@
 //! Reading CSV.
 
 use super::columns::{self, Kind, Meaning};
-use crate::import::{MOST_ROWS, too_many_rows};
+use crate::error::{CellError, ColumnError, FileError};
+use crate::import::MOST_ROWS;
 use crate::record::{FORMAT, ParameterSet, ShelfWoofer, VERSION};
 use crate::report::{ColumnReport, ImportedRow, RowProblem};
 use crate::units::{number, shorten};
@@ -50,11 +51,11 @@ impl Read for Rowwise<'_> {
 /// Reads a CSV text (without byte-order mark).
 ///
 /// # Errors
-/// One sentence where the file as a whole cannot be read.
-pub fn read(text: &str) -> Result<Reading, String> {
+/// Where the file as a whole cannot be read.
+pub fn read(text: &str) -> Result<Reading, FileError> {
     // a quote that is never closed swallows the rest of the file
     if text.matches('"').count() % 2 == 1 {
-        return Err("a quotation mark is opened and never closed: is the file cut off?".into());
+        return Err(FileError::OpenQuote);
     }
     let first = text.lines().next().unwrap_or_default();
     let separator = [b',', b';', b'\t']
@@ -62,12 +63,12 @@ pub fn read(text: &str) -> Result<Reading, String> {
         .max_by_key(|s| (first.bytes().filter(|b| b == s).count(), std::cmp::Reverse(*s)))
         .unwrap_or(b',');
     if first.bytes().filter(|b| *b == separator).count() >= MOST_COLUMNS {
-        return Err(format!("the header has more than {MOST_COLUMNS} columns"));
+        return Err(FileError::TooManyColumns { most: MOST_COLUMNS });
     }
     let allowed = Cell::new(LONGEST_ROW);
     let source = Rowwise { text: text.as_bytes(), given: 0, allowed: &allowed };
     let mut reader = csv::ReaderBuilder::new().delimiter(separator).flexible(true).from_reader(source);
-    let headers = reader.headers().map_err(|e| format!("the header cannot be read: {e}"))?.clone();
+    let headers = reader.headers().map_err(FileError::Header)?.clone();
     let mut meanings: Vec<Option<Meaning>> = Vec::new();
     let mut reports = Vec::new();
     for header in &headers {
@@ -75,25 +76,25 @@ pub fn read(text: &str) -> Result<Reading, String> {
         if let Ok(m) = &found
             && meanings.iter().flatten().any(|other| other.field == m.field)
         {
-            found = Err("stands twice; the first column counts".into());
+            found = Err(ColumnError::Twice);
         }
         reports.push(ColumnReport {
             header: shorten(header),
             field: found.as_ref().ok().map(|m| m.field.to_owned()),
             unit: found.as_ref().ok().map(|m| m.unit.clone()).filter(|u| !u.is_empty()),
-            note: found.as_ref().map_or_else(|e| Some(e.clone()), |m| m.note.clone()),
+            note: found.as_ref().map_or_else(|e| Some(e.to_string()), |m| m.note.clone()),
         });
         meanings.push(found.ok());
     }
     if !meanings.iter().flatten().any(|m| m.field == "name") {
-        return Err("no column holds the names of the woofers; its header should be \"name\"".into());
+        return Err(FileError::NoNames);
     }
     let mut rows: Vec<ImportedRow> = Vec::new();
     let mut bad = 0;
     let mut record = csv::StringRecord::new();
     loop {
         allowed.set(reader.position().byte() as usize + LONGEST_ROW);
-        if !reader.read_record(&mut record).map_err(|e| format!("the file cannot be read further: {e}"))? {
+        if !reader.read_record(&mut record).map_err(FileError::Row)? {
             break;
         }
         let line = record.position().map_or(0, csv::Position::line);
@@ -101,7 +102,7 @@ pub fn read(text: &str) -> Result<Reading, String> {
             continue;
         }
         if rows.len() >= MOST_ROWS {
-            return Err(too_many_rows());
+            return Err(FileError::TooManyRows { most: MOST_ROWS });
         }
         let mut made = row(line, &record, &meanings);
         bad += usize::from(made.woofer.is_none());
@@ -159,13 +160,13 @@ fn row(line: u64, record: &csv::StringRecord, meanings: &[Option<Meaning>]) -> I
             refuse(format!("at most {longest} characters, and no zero character"));
             continue;
         }
-        let numeric = |factor: f64| -> Result<f64, String> {
+        let numeric = |factor: f64| -> Result<f64, CellError> {
             let value = number(cell)? * factor;
             // 12 digits are more than any sheet has, and hide the factor's last bit
             let value = format!("{value:.11e}").parse().unwrap_or(value);
             match ranges().get(meaning.field) {
-                Some((low, _)) if value < *low => Err(format!("{cell} is too small; at least {low} is expected")),
-                Some((_, high)) if value > *high => Err(format!("{cell} is too large; at most {high} is expected")),
+                Some((low, _)) if value < *low => Err(CellError::TooSmall { cell: cell.into(), least: *low }),
+                Some((_, high)) if value > *high => Err(CellError::TooLarge { cell: cell.into(), most: *high }),
                 _ => Ok(value),
             }
         };
@@ -180,20 +181,20 @@ fn row(line: u64, record: &csv::StringRecord, meanings: &[Option<Meaning>]) -> I
                 Ok(value) => {
                     woofer.insert(meaning.field.into(), json!(value));
                 }
-                Err(message) => refuse(message),
+                Err(wrong) => refuse(wrong.to_string()),
             },
             Kind::SetNumber(_) => match numeric(meaning.factor) {
                 Ok(value) => {
                     set.insert(meaning.field.into(), json!(value));
                 }
-                Err(message) => refuse(message),
+                Err(wrong) => refuse(wrong.to_string()),
             },
             Kind::Whole => match numeric(1.0) {
                 Ok(value) if value.fract() == 0.0 => {
                     woofer.insert(meaning.field.into(), json!(value as u32));
                 }
                 Ok(_) => refuse(format!("{cell} is not a whole number, for example 8")),
-                Err(message) => refuse(message),
+                Err(wrong) => refuse(wrong.to_string()),
             },
             Kind::Coils => match columns::coils(cell) {
                 Some(coils) => {

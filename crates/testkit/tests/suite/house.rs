@@ -2,6 +2,7 @@
 
 use crate::files::{Imports, below, circle, of_crate, of_front_end, project};
 use std::collections::{BTreeMap, BTreeSet};
+use std::path::Path;
 
 /// The crates from the ground up: each uses only those before it.
 const CRATES: [&str; 11] =
@@ -93,6 +94,29 @@ fn stations_have_one_name() {
     for station in ["brief", "woofer"] {
         assert!(FLOORS[3].contains(&station) && web.contains(station), "{station}");
     }
+}
+
+/// Versions of dependencies stand once, in the workspace's table; a crate's own manifest names no other, and none stands unused.
+#[test]
+fn dependencies_stand_in_the_workspace_table() {
+    let manifest = |path: &Path| std::fs::read_to_string(path).unwrap();
+    let root = manifest(&project().join("Cargo.toml"));
+    let table = root.split("[workspace.dependencies]").nth(1).unwrap().split("\n[").next().unwrap();
+    let name = |line: &str| line.split(['=', '.', ' ']).next().unwrap().to_owned();
+    let mut unused: BTreeSet<String> = table.lines().filter(|l| l.contains('=')).map(name).collect();
+    for entry in std::fs::read_dir(project().join("crates")).unwrap() {
+        let path = entry.unwrap().path().join("Cargo.toml");
+        let mut within = false;
+        for line in manifest(&path).lines() {
+            if line.starts_with('[') {
+                within = line.contains("dependencies");
+            } else if within && line.contains('=') {
+                assert!(line.contains("workspace = true"), "{}: {line}", path.display());
+                unused.remove(&name(line));
+            }
+        }
+    }
+    assert!(unused.is_empty(), "nobody uses {unused:?}");
 }
 
 /// Of the lines of Rust and TypeScript, generated ones left out, at least a fifth are tests.

@@ -1,20 +1,30 @@
 import { describe, expect, it } from "vitest";
-import { better, LINES } from "./lines";
+import { better, LINES, type Line } from "./lines";
+
+const line = (way: Line["way"]): Line => ({ id: "x", title: "x", unit: "dB", help: "", way, of: () => 0 });
 
 describe("better and worse", () => {
-  const line = (id: string) => LINES.find((l) => l.id === id)!;
-  it("knows which way is better", () => {
-    expect(better(line("f3"), 24, 30, false)).toBe("better");
-    expect(better(line("f3"), 36, 30, false)).toBe("worse");
-    expect(better(line("highest"), 110, 105, false)).toBe("better");
-    expect(better(line("impedance"), 3, 6, false)).toBeUndefined();
+  it("go by which way is better, and only from half a per cent on", () => {
+    expect(better(line(-1), 90, 100, false)).toBe("better");
+    expect(better(line(-1), 110, 100, false)).toBe("worse");
+    expect(better(line(1), 110, 100, false)).toBe("better");
+    expect(better(line(1), 90, 100, false)).toBe("worse");
+    expect(better(line(1), 100.49, 100, false)).toBeUndefined();
+    expect(better(line(1), 100.51, 100, false)).toBe("better");
+    // levels below nothing count by their size too
+    expect(better(line(1), -99, -100, false)).toBe("better");
+    expect(better(line(1), -99.6, -100, false)).toBeUndefined();
   });
-  it("calls nothing better that is the same, itself or unknown", () => {
-    expect(better(line("f3"), 30.1, 30, false)).toBeUndefined();
-    expect(better(line("f3"), 20, 30, true)).toBeUndefined();
-    expect(better(line("f3"), undefined, 30, false)).toBeUndefined();
+  it("are not told of the one being edited, of what has no way, and of what is not known", () => {
+    expect(better(line(1), 110, 100, true)).toBeUndefined();
+    expect(better(line(0), 110, 100, false)).toBeUndefined();
+    expect(better(line(1), undefined, 100, false)).toBeUndefined();
+    expect(better(line(1), 100, undefined, false)).toBeUndefined();
+    expect(better(line(1), "vented", "sealed", false)).toBeUndefined();
   });
-  it("names each line once", () => {
-    expect(new Set(LINES.map((l) => l.id)).size).toBe(LINES.length);
-  });
+});
+
+it("every line has a name of its own and says what it is", () => {
+  expect(new Set(LINES.map((l) => l.id)).size).toBe(LINES.length);
+  expect(LINES.every((l) => l.title && l.help)).toBe(true);
 });

@@ -9,6 +9,16 @@
 //!
 //! The crate has no interface and does no I/O. A family of enclosures ([`families`]) wires elements
 //! ([`network`]) together; the solver and the outputs ([`outputs`]) know no families.
+//!
+//! ```
+//! use oak_drum_acoustics::air::Air;
+//! use oak_drum_acoustics::driver::Woofer;
+//! let sheet = Woofer { fs_hz: Some(30.0), qms: Some(5.0), qes: Some(0.4), vas_l: Some(120.0), re_ohm: Some(5.6),
+//!     sd_cm2: Some(530.0), ..Woofer::default() };
+//! let woofer = sheet.resolve(&Air::at(20.0, 101_325.0)).unwrap();
+//! // what the sheet leaves out follows from what it states: 1/Qts = 1/Qms + 1/Qes
+//! assert!((woofer.ts.qts() - 1.0 / (1.0 / 5.0 + 1.0 / 0.4)).abs() < 1e-12);
+//! ```
 #![deny(missing_docs)]
 
 pub mod air;

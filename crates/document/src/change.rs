@@ -30,3 +30,48 @@ pub fn apply(document: &mut Value, changes: &[Change]) {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use serde_json::json;
+
+    fn after(changes: &[Change]) -> Value {
+        let mut document =
+            json!({"name": "A", "enclosure": {"family": "vented", "net_volume_l": 90, "port": {"count": 1}}});
+        apply(&mut document, changes);
+        document
+    }
+
+    /// A member is set, added or taken away; what stands beside it keeps its value and its place.
+    #[test]
+    fn members_are_set_added_and_taken_away() {
+        let made = after(&[
+            Change::set("/enclosure/net_volume_l", 80),
+            Change::set("/enclosure/port/wall_mm", 3.5),
+            Change::set("/name", Value::Null),
+        ]);
+        let expected = r#"{"enclosure":{"family":"vented","net_volume_l":80,"port":{"count":1,"wall_mm":3.5}}}"#;
+        assert_eq!(made.to_string(), expected);
+    }
+
+    /// One after the other: a whole that is set first is changed in its parts by what follows, and replaced by what sets it again.
+    #[test]
+    fn order_counts() {
+        let port = json!({"count": 2, "wall_mm": 4});
+        let whole_first = [Change::set("/enclosure/port", port.clone()), Change::set("/enclosure/port/count", 3)];
+        assert_eq!(after(&whole_first)["enclosure"]["port"], json!({"count": 3, "wall_mm": 4}));
+        let part_first = [Change::set("/enclosure/port/count", 3), Change::set("/enclosure/port", port.clone())];
+        assert_eq!(after(&part_first)["enclosure"]["port"], port);
+    }
+
+    /// What has no parent there is passed over; taking away what is not there is nothing.
+    #[test]
+    fn what_has_no_place_is_passed_over() {
+        let same = after(&[]);
+        for pointer in ["/cabinet/depth_mm", "/name/length", "/enclosure/port/count/x", "name", ""] {
+            assert_eq!(after(&[Change::set(pointer, 1)]), same, "{pointer}");
+        }
+        assert_eq!(after(&[Change::set("/enclosure/leads", Value::Null)]), same);
+    }
+}

@@ -2,6 +2,17 @@
 //!
 //! [`read()`] takes a text to a [`Checked`] design, upgrading older versions and refusing what it does not know, with the place and
 //! the nearest right name; [`Change`]s alter it. No interface, no I/O.
+//!
+//! ```
+//! let text = r#"{"format": "oak-drum-design", "version": 6,
+//!     "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
+//!     "enclosure": {"family": "sealed", "net_volume_l": 60}}"#;
+//! let design = oak_drum_document::read(text).unwrap();
+//! assert_eq!(design.woofer.fs_hz, Some(28.0));
+//! // a slip of the pen is named at its place, with the nearest right name
+//! let problems = oak_drum_document::read(&text.replace("net_volume_l", "net_volume")).unwrap_err();
+//! assert!(problems.iter().any(|p| p.to_string().contains("net_volume_l")), "{problems:?}");
+//! ```
 #![deny(missing_docs)]
 
 mod along;

@@ -129,3 +129,57 @@ fn five_to_six(document: &mut Value) {
 fn take(object: &mut Value, key: &str) -> Option<Value> {
     object.as_object_mut()?.shift_remove(key)
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn upgraded(mut document: Value) -> Value {
+        upgrade(&mut document);
+        document
+    }
+
+    /// Every older version goes through all the steps behind it, and ends as the newest; what is newest already, newer, or no
+    /// version at all is left as it is.
+    #[test]
+    fn every_version_becomes_the_newest() {
+        for version in 1..=VERSION {
+            assert_eq!(upgraded(json!({"version": version}))["version"], VERSION, "from {version}");
+        }
+        for left in
+            [json!({"version": VERSION + 1}), json!({"version": 0}), json!({"version": "1"}), json!({}), json!([])]
+        {
+            assert_eq!(upgraded(left.clone()), left);
+        }
+        assert_eq!(STEPS.len() as u32, VERSION - 1);
+    }
+
+    /// A document of version 1 goes through every step that touches it: its tube, its drive and its fold are today's.
+    #[test]
+    fn the_steps_join() {
+        let first = json!({"version": 1, "drive_volts": 20, "resistance_ohm": 0.2,
+            "enclosure": {"family": "vented", "net_volume_l": 90,
+                "port": {"diameter_mm": 100, "tuning_hz": 30, "flared": true, "count": 2}},
+            "prices": {"sheet": 58}, "steps": [{"step": "cut", "done": true}],
+            "cabinet": {"fold": {"pattern": "three_lanes", "first_lane": "front_or_floor"}}});
+        let now = upgraded(first);
+        assert_eq!(now["drive"], json!({"kind": "voltage", "volts": 20}));
+        assert_eq!(now["source"]["source_resistance_ohm"], 0.2);
+        let port = &now["enclosure"]["port"];
+        assert_eq!(port["section"], json!({"shape": "round", "diameter_mm": 100}));
+        assert_eq!((&port["count"], &port["sizing"]["by"]), (&json!(2), &json!("tuning")));
+        assert_eq!(now["cabinet"]["fold"], json!({"pattern": "three_segments", "first_segment": "front_or_floor"}));
+        // the workshop's own went to the work plan
+        assert_eq!((now.get("prices"), now.get("steps")), (None, None));
+    }
+
+    /// What an older version did not know either stays, so that the reader can name it.
+    #[test]
+    fn what_was_never_known_stays() {
+        let odd =
+            json!({"version": 2, "array": {"count": 4, "wiring": "criss-cross"}, "cabinet": {"fold": {"pattern": 7}}});
+        let now = upgraded(odd);
+        assert_eq!(now["array"]["wiring"], "criss-cross");
+        assert_eq!(now["cabinet"]["fold"], json!({"pattern": 7}));
+    }
+}

@@ -3,6 +3,14 @@
 //! A [`ShelfWoofer`] has its frame and limits once and its measured figures in several [`ParameterSet`]s, each with
 //! where it comes from; one is in use. [`import`] reads files of many woofers ([`csv`], JSON) and says row by row
 //! what is wrong; [`export`] writes them. No interface, no I/O.
+//!
+//! ```
+//! use oak_drum_shelf::{Format, import};
+//! let file = "name;fs_hz;qms;qes;Vas (ft³);re_ohm;sd_cm2\nAttic 12;28;6;0,42;4,24;5,6;530\n";
+//! let read = import(file.as_bytes(), Format::Csv).unwrap();
+//! let woofer = read.woofers().next().unwrap();
+//! assert!((woofer.in_use().vas_l.unwrap() - 120.06).abs() < 0.01);
+//! ```
 #![deny(missing_docs)]
 
 pub mod csv;

@@ -23,7 +23,7 @@ describe("packed curves", () => {
       ["max_level_db", 2],
       ["max_level_ruled_by", 2],
     ];
-    const header = { result, lists, rulings: ["none", "thermal", "stroke"], note: "λ" };
+    const header = { result, lists, limiting_factors: ["none", "thermal", "stroke"], note: "λ" };
     const { curves } = unpack(packed(header, [20, 40.5, 90, 91, 101.5, NaN, 2, 0]));
     expect(curves.frequency_hz).toEqual([20, 40.5]);
     expect(curves.openings[0]?.near_field_db).toEqual([90, 91]);

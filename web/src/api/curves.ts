@@ -3,7 +3,7 @@
 import type { Design, Evaluation } from "./client";
 import { post } from "./courier";
 
-type Header = { result: Evaluation; lists: [string, number][]; rulings: Evaluation["curves"]["max_level_ruled_by"] };
+type Header = { result: Evaluation; lists: [string, number][]; limiting_factors: Evaluation["curves"]["max_level_ruled_by"] };
 
 /** Takes packed curves apart. */
 export function unpack(bytes: ArrayBuffer): Evaluation {
@@ -11,7 +11,7 @@ export function unpack(bytes: ArrayBuffer): Evaluation {
   if (bytes.byteLength < 8 || view.getUint32(0) !== 0x4f444331) throw new Error("not packed curves");
   const length = view.getUint32(4, true);
   const text = new TextDecoder().decode(new Uint8Array(bytes, 8, length));
-  const { result, lists, rulings } = JSON.parse(text) as Header;
+  const { result, lists, limiting_factors } = JSON.parse(text) as Header;
   const curves = result.curves as unknown as Record<string, unknown> & Evaluation["curves"];
   let at = 8 + length;
   for (const [name, many] of lists) {
@@ -23,7 +23,7 @@ export function unpack(bytes: ArrayBuffer): Evaluation {
       if (opening) opening[own] = values;
     } else if (name === "max_level_db") curves.max_level_db = values.map((v) => (Number.isNaN(v) ? null : v));
     else if (name === "max_level_ruled_by")
-      curves.max_level_ruled_by = values.map((v) => rulings[v] ?? "none");
+      curves.max_level_ruled_by = values.map((v) => limiting_factors[v] ?? "none");
     else curves[name] = values;
   }
   return result;

@@ -97,7 +97,9 @@ describe("a form made from the published schema", () => {
     const { now, draft, hand } = form(ported, { pointer: "/woofer", only: ["name", "fs_hz"] });
     await hand.type(screen.getByLabelText("Name"), " D");
     expect((now().woofer as Document).name).toBe("Attic 12 D");
-    act(() => draft.say([{ pointer: "/woofer/fs_hz", message: ["at least 5 is expected"] }]));
+    act(() =>
+      draft.say([{ pointer: "/woofer/fs_hz", code: "out_of_range", message: ["at least 5 is expected"] }]),
+    );
     expect((await screen.findByRole("alert")).textContent).toBe("at least 5 is expected");
     act(() => draft.say(undefined));
     expect(screen.queryByText("at least 5 is expected")).toBeNull();

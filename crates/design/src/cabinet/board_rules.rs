@@ -4,7 +4,7 @@ use crate::analysis::Analysis;
 use crate::analysis::solids::AROUND;
 use crate::cabinet::built_cabinet::built;
 use crate::cabinet::clearance::CLASH;
-use crate::cabinet::cutting::cutting;
+use crate::cabinet::cutting::{CutPart, cutting};
 use crate::finding::{Finding, LimitSource, Severity, finding, remedy};
 use crate::trial::Case;
 use oak_drum_cabinet::board::{BAR_HOLE, Board, Role};
@@ -21,6 +21,23 @@ fn too_large(analysis: &Analysis) -> Vec<String> {
     letters
 }
 
+/// Of the parts of these letters the one that goes farthest over a sheet of these sides (mm) as it lies best, with the side of it
+/// that does and by how much.
+fn worst_fit(analysis: &Analysis, letters: &[String], sheet: [f64; 2]) -> Option<(CutPart, (f64, f64))> {
+    let keep_grain = analysis.design.cabinet.as_ref()?.saw.keep_grain;
+    let lain = |sides: [f64; 2]| {
+        let over = [0, 1].map(|i| (sides[i], sides[i] - sheet[i]));
+        if over[0].1 > over[1].1 { over[0] } else { over[1] }
+    };
+    let best = |part: &CutPart| {
+        let (along, across) = (part.rough_length_mm, part.rough_width_mm);
+        let (as_is, turned) = (lain([along, across]), lain([across, along]));
+        if keep_grain || as_is.1 <= turned.1 { as_is } else { turned }
+    };
+    let parts = cutting(analysis)?.parts.into_iter().filter(|p| letters.contains(&p.part.label));
+    parts.map(|p| (best(&p), p)).max_by(|a, b| a.0.1.total_cmp(&b.0.1)).map(|(over, part)| (part, over))
+}
+
 /// A part larger than the sheet it is to come from.
 pub fn part_over_sheet(case: &Case) -> Vec<Finding> {
     let Some(cabinet) = &case.design.cabinet else { return Vec::new() };
@@ -32,9 +49,7 @@ pub fn part_over_sheet(case: &Case) -> Vec<Finding> {
         return Vec::new();
     }
     let letters = too_large(case);
-    if letters.is_empty() {
-        return Vec::new();
-    }
+    let Some((part, (side, over))) = worst_fit(case, &letters, [length, width]) else { return Vec::new() };
     let list = letters.join(", ");
     let mut f = finding(
         Severity::Broken,
@@ -42,12 +57,13 @@ pub fn part_over_sheet(case: &Case) -> Vec<Finding> {
         "/cabinet/saw/sheet_length_mm",
         "A part larger than the sheet",
         format!(
-            "{list} of the cut list: the cabinet's longest side is {longest:.0} with its oversize, a trimmed sheet is {sides:.0}.",
-            longest = mm(longest),
+            "{list} of the cut list: {label} is {blank:.0} with its oversize, a trimmed sheet is {sides:.0}.",
+            label = part.part.label,
+            blank = mm([part.rough_length_mm, part.rough_width_mm]),
             sides = mm([length, width])
         ),
-        (longest, "mm"),
-        Some(length),
+        (side, "mm"),
+        Some(side - over),
     );
     let mut ways: Vec<(String, Vec<Change>)> = Vec::new();
     if saw.keep_grain {

@@ -1,6 +1,7 @@
 //! Tests of the server program: interface, front end, browser, shelf, attacks.
 //! One program, so that it is linked once.
 
+mod answers;
 mod api;
 mod attacks;
 mod browser;

@@ -117,3 +117,48 @@ fn schemas_are_the_published_ones() {
         assert_eq!(String::from_utf8(output.stdout).unwrap(), published);
     }
 }
+
+/// One design alone and the same on a line of many are answered alike, to the six digits a line has.
+#[test]
+fn a_line_of_many_says_what_one_says() {
+    let arguments = ["--frequencies", "20,40,80", "--without-findings"];
+    let alone = run(&[&["evaluate", "-"], &arguments[..]].concat(), DESIGN);
+    let line = run(&[&["evaluate", "--each", "-"], &arguments[..]].concat(), &DESIGN.replace('\n', " "));
+    let read = |output: Output| serde_json::from_slice::<serde_json::Value>(&output.stdout).unwrap();
+    let (alone, line) = (read(alone), read(line));
+    for name in ["level_db", "cone_excursion_mm", "impedance_ohm", "group_delay_ms"] {
+        let list = |of: &serde_json::Value| -> Vec<f64> {
+            of["curves"][name].as_array().unwrap().iter().map(|v| v.as_f64().unwrap()).collect()
+        };
+        for (a, b) in list(&alone).into_iter().zip(list(&line)) {
+            assert!((a - b).abs() <= 5e-4 + 1e-6 * a.abs(), "{name}: {a} and {b}");
+        }
+    }
+    assert_eq!(alone["summary"]["figures"][0]["id"], line["summary"]["figures"][0]["id"]);
+}
+
+/// What cannot be opened, is no work plan, or is larger than any design says which file it is about; nothing is printed.
+#[test]
+fn files_that_cannot_be_used_are_named() {
+    let folder = std::env::temp_dir().join(format!("oak-drum-files-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let large = folder.join("large.json");
+    std::fs::write(&large, vec![b' '; (8 << 20) + 1]).unwrap();
+    let broken = folder.join("broken.json");
+    std::fs::write(&broken, "{").unwrap();
+    let at = |path: &std::path::Path| path.to_str().unwrap().to_owned();
+    for (arguments, input, words) in [
+        (vec!["evaluate".to_owned(), at(&folder)], "", vec![at(&folder)]),
+        (vec!["evaluate".to_owned(), at(&large)], "", vec![at(&large), "8 MB".to_owned()]),
+        (vec!["evaluate".into(), "-".into(), "--work".into(), at(&broken)], DESIGN, vec![at(&broken), "EOF".into()]),
+        (vec!["evaluate".into(), "--each".into(), at(&folder.join("none"))], "", vec![at(&folder.join("none"))]),
+    ] {
+        let arguments: Vec<&str> = arguments.iter().map(String::as_str).collect();
+        let output = run(&arguments, input);
+        let error = String::from_utf8(output.stderr).unwrap();
+        assert_eq!(output.status.code(), Some(2), "{arguments:?}: {error}");
+        assert!(error.starts_with("oak-drum: ") && words.iter().all(|w| error.contains(w)), "{arguments:?}: {error}");
+        assert!(output.stdout.is_empty(), "{arguments:?}");
+    }
+    std::fs::remove_dir_all(&folder).unwrap();
+}

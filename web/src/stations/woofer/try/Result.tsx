@@ -70,7 +70,7 @@ export function Result({ result }: { result: TrialResult }) {
           </span>
         )}
       </td>
-      <Value className="py-1">
+      <td className="py-1 text-right">
         {o.enclosure && (
           <button
             type="button"
@@ -82,7 +82,7 @@ export function Result({ result }: { result: TrialResult }) {
             open
           </button>
         )}
-      </Value>
+      </td>
     </Row>
   );
 }

@@ -1,4 +1,4 @@
-//! Where computing is done: off the event loop, by few threads, in two queues with a queue each.
+//! Where computing is done: off the event loop, by few threads, from two queues.
 //!
 //! The quick queue reads what comes in and answers light questions; heavy ones ([`Cost::is_light`] tells) wait for each other in
 //! the patient queue and never for a hand that moves. Every question has so long from its arrival; then, or when nobody waits for

@@ -156,7 +156,7 @@ impl Phasor for Continued {
     }
 }
 
-/// Four complex numbers, one per frequency.
+/// Four complex numbers, one a frequency.
 #[derive(Clone, Copy, Debug)]
 pub struct Complex4 {
     /// Real parts.
@@ -166,7 +166,7 @@ pub struct Complex4 {
 }
 
 impl Complex4 {
-    /// The same number in every frequency.
+    /// The same number at all four frequencies.
     #[inline(always)]
     pub fn splat(re: f64, im: f64) -> Self {
         Complex4 { re: f64x4::splat(re), im: f64x4::splat(im) }
@@ -182,7 +182,7 @@ impl Complex4 {
         let s = f64x4::splat(1.0) / self.norm_sqr();
         Complex4 { re: self.re * s, im: -self.im * s }
     }
-    /// k·z with a real k per frequency.
+    /// k·z with a real k for each frequency.
     #[inline(always)]
     pub fn scale(self, k: f64x4) -> Self {
         Complex4 { re: self.re * k, im: self.im * k }

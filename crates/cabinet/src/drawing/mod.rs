@@ -126,7 +126,7 @@ impl Drawing {
         self.add(Layer::Dimension, Item::Line(at(b, gap), at(b, beyond)));
         let (p, q) = (at(a, off), at(b, off));
         self.add(Layer::Dimension, Item::Line(p, q));
-        // slanted excursions at both ends, as on a building drawing
+        // slanted strokes at both ends, as on a building drawing
         let tick = 0.35 * self.text;
         for end in [p, q] {
             let (sx, sy) = ((ux + n[0]) * tick, (uy + n[1]) * tick);

@@ -26,7 +26,7 @@ use serde_json::Value;
 use std::borrow::Cow;
 use std::sync::OnceLock;
 
-/// A design, worked out. Sizes, frequencies and the network are there at once; curves and band edges, which take longer, are computed
+/// A design, worked out. Sizes, places and the network are there at once; curves and band edges, which take longer, are computed
 /// when somebody asks for them, on the fixed grid the findings look at.
 #[derive(Debug)]
 pub struct Analysis {
@@ -81,7 +81,7 @@ impl Analysis {
         Analysis::on(design, Cow::Borrowed(trial_grid()))
     }
 
-    /// Curves on [`grid`] (of a trial on every other one of its frequencies, of frequencies on those).
+    /// Curves on [`grid`] (of a trial on every other one of its frequencies, of [`Analysis::at_frequencies`] on those).
     pub fn curves(&self) -> &Curves {
         self.curves.get_or_init(|| Sweep::new(&self.wired.network, self.conditions).curves(&self.frequencies))
     }

@@ -6093,6 +6093,8 @@ export interface components {
             parts: components["schemas"]["CutPart"][];
             /** @description The sheets, a stock for each board and thickness. */
             stocks: components["schemas"]["Stock"][];
+            /** @description Who lifts a whole sheet; absent where one person does, and where the shop cuts the sheets first. */
+            lifting?: components["schemas"]["Text"] | null;
             /**
              * Format: double
              * @description Boards and braces together, kg.
@@ -6194,6 +6196,11 @@ export interface components {
              * @description Width of a sheet, mm.
              */
             sheet_width_mm: number;
+            /**
+             * Format: double
+             * @description What a whole sheet weighs, kg.
+             */
+            sheet_kg: number;
             /**
              * Format: double
              * @description What is trimmed off each edge, mm.

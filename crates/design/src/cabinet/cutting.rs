@@ -2,11 +2,13 @@
 
 use crate::analysis::Analysis;
 use crate::cabinet::built_cabinet::{BuiltCabinet, built};
-use oak_drum_acoustics::panels::BoardMaterial as Material;
+use crate::cabinet::lifting;
+use oak_drum_acoustics::panels::{BOARDS, BoardMaterial as Material};
 use oak_drum_cabinet::board::{Board, Role};
 use oak_drum_cabinet::parts::{Part, parts};
 use oak_drum_cabinet::sheets::{Layout, Piece, Sheet, layout_with};
 use oak_drum_document::{Cabinet, Saw};
+use oak_drum_text::Text;
 use oak_drum_text::inches::nearest;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -18,6 +20,9 @@ pub struct Cutting {
     pub parts: Vec<CutPart>,
     /// The sheets, a stock for each board and thickness.
     pub stocks: Vec<Stock>,
+    /// Who lifts a whole sheet; absent where one person does, and where the shop cuts the sheets first.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub lifting: Option<Text>,
     /// Boards and braces together, kg.
     pub weight_kg: f64,
     /// Air the boards leave, by the solids, L; woofer, port and strips are not off yet.
@@ -57,6 +62,8 @@ pub struct Stock {
     pub sheet_length_mm: f64,
     /// Width of a sheet, mm.
     pub sheet_width_mm: f64,
+    /// What a whole sheet weighs, kg.
+    pub sheet_kg: f64,
     /// What is trimmed off each edge, mm.
     pub trim_mm: f64,
     /// How the shop cuts each sheet first, so that its pieces can be carried; the layout is then on those pieces.
@@ -177,7 +184,7 @@ pub fn cutting_of(cabinet: &Cabinet, built: &BuiltCabinet, cabinets: u32) -> Opt
         trim: saw.trim_mm,
         grain: saw.keep_grain,
     };
-    let stocks = kinds
+    let stocks: Vec<Stock> = kinds
         .into_iter()
         .map(|(board, thickness)| {
             let of_it = parts.iter().filter(|p| p.board == board && (p.part.thickness_mm - thickness).abs() < 0.05);
@@ -197,11 +204,14 @@ pub fn cutting_of(cabinet: &Cabinet, built: &BuiltCabinet, cabinets: u32) -> Opt
                 .collect();
             let layout = layout_with(&sheet, &own, &pieces);
             let each = shop.map_or(1, |s| s.along * s.across);
+            let known = BOARDS.iter().find(|b| b.title == board);
+            let density = known.map_or(cabinet.board.info().density, |b| b.density);
             Stock {
                 board,
                 thickness_mm: thickness,
                 sheet_length_mm: saw.sheet_length_mm,
                 sheet_width_mm: saw.sheet_width_mm,
+                sheet_kg: saw.sheet_length_mm * saw.sheet_width_mm * thickness * 1e-9 * density,
                 trim_mm: saw.trim_mm,
                 shop,
                 sheets: layout.sheets.div_ceil(each),
@@ -210,6 +220,7 @@ pub fn cutting_of(cabinet: &Cabinet, built: &BuiltCabinet, cabinets: u32) -> Opt
             }
         })
         .collect();
+    let lifting = saw.carried.is_none().then(|| lifting::whole_sheet(heaviest_sheet(&stocks))).flatten();
     let weight_kg = f64::from(cabinets) * boards_weight(cabinet, boards);
     let air: f64 = built.solids.inner
         - built.solids.bay
@@ -220,7 +231,12 @@ pub fn cutting_of(cabinet: &Cabinet, built: &BuiltCabinet, cabinets: u32) -> Opt
             })
             .map(Board::gross_of_windows)
             .sum::<f64>();
-    Some(Cutting { parts, stocks, weight_kg, air_l: air * 1e-6 })
+    Some(Cutting { parts, stocks, lifting: lifting.map(Text::from), weight_kg, air_l: air * 1e-6 })
+}
+
+/// What the heaviest whole sheet weighs, kg.
+pub fn heaviest_sheet(stocks: &[Stock]) -> f64 {
+    stocks.iter().map(|s| s.sheet_kg).fold(0.0, f64::max)
 }
 
 /// What strips and the bars of crosses are cut from.

@@ -13,6 +13,12 @@ pub const TWO_LIFT: f64 = 2.0 * ONE_LIFTS * 2.0 / 3.0;
 /// What three lift, kg.
 pub const THREE_LIFT: f64 = 3.0 * ONE_LIFTS / 2.0;
 
+/// What is said of a whole sheet of so many kilograms; nothing of one that one person lifts.
+pub fn whole_sheet(weight: f64) -> Option<String> {
+    (weight > ONE_LIFTS)
+        .then(|| format!("A whole sheet weighs about {:.0}: {}.", kg(weight), Lifting::of(weight).how()))
+}
+
 /// Who lifts it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Lifting {

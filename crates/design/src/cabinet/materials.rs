@@ -2,7 +2,7 @@
 
 use crate::analysis::Analysis;
 use crate::cabinet::built_cabinet::{BuiltCabinet, built};
-use crate::cabinet::cutting::{BAR, Cutting, cutting, layers, weight};
+use crate::cabinet::cutting::{BAR, cutting, layers, weight};
 use crate::cabinet::lifting::Lifting;
 use crate::cabinet::mounted_part::Kind;
 use oak_drum_acoustics::port::Section;
@@ -244,20 +244,4 @@ pub fn finish_m2(analysis: &Analysis) -> f64 {
         Shape::Tube { .. } => std::f64::consts::PI * w * (h + w / 2.0),
         _ => 2.0 * (w * h + h * d + w * d),
     }
-}
-
-/// What a whole sheet weighs, kg: the heaviest of the stocks.
-pub fn sheet_kg(cutting: &Cutting, analysis: &Analysis) -> f64 {
-    let Some(cabinet) = &analysis.design.cabinet else { return 0.0 };
-    cutting
-        .stocks
-        .iter()
-        .map(|s| {
-            let density = oak_drum_acoustics::panels::BOARDS
-                .iter()
-                .find(|b| b.title == s.board)
-                .map_or(cabinet.board.info().density, |b| b.density);
-            s.sheet_length_mm * s.sheet_width_mm * s.thickness_mm * 1e-9 * density
-        })
-        .fold(0.0, f64::max)
 }

@@ -4,15 +4,15 @@
 use crate::analysis::Analysis;
 use crate::cabinet::assembly::Assembly;
 use crate::cabinet::built_cabinet::built;
-use crate::cabinet::cutting::cutting;
-use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
-use crate::cabinet::materials::{sheet_kg, whole_kg};
+use crate::cabinet::cutting::{cutting, heaviest_sheet};
+use crate::cabinet::lifting;
+use crate::cabinet::materials::whole_kg;
 use crate::cabinet::mounted_part::Kind;
 use crate::cabinet::step::{Letters, ROUTER, SAW, Step, mm, words};
 use oak_drum_cabinet::board::{BAR_HOLE, Board, Hole, LAP, Opening, Outline, Role, THROUGH, V3, reach};
 use oak_drum_cabinet::carcass::{Housing, Joint};
 use oak_drum_document::Shape;
-use oak_drum_text::{Text, kg};
+use oak_drum_text::Text;
 
 /// Where a board gives way to those that cross it.
 fn laps_in_words(board: &Board) -> String {
@@ -47,7 +47,6 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
         ),
         None,
     );
-    let heavy = sheet_kg(&cutting, analysis);
     if let Some(shop) = cutting.stocks.first().and_then(|s| s.shop) {
         let sheets: u32 = cutting.stocks.iter().map(|s| s.sheets).sum();
         add(
@@ -61,9 +60,7 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
                 mm(shop.length_mm),
                 mm(shop.width_mm)
             ),
-            (heavy > ONE_LIFTS).then(|| {
-                format!("A whole sheet weighs about {heavy:.0}: {}.", Lifting::of(heavy).how(), heavy = kg(heavy))
-            }),
+            lifting::whole_sheet(heaviest_sheet(&cutting.stocks)),
         );
     }
     let pieces: u32 = cutting.parts.iter().map(|p| p.part.count).sum();
@@ -81,10 +78,9 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
                 String::new()
             }
         ),
-        Some(if heavy > ONE_LIFTS && saw.carried.is_none() {
-            format!("{SAW} A whole sheet weighs about {heavy:.0}: {}.", Lifting::of(heavy).how(), heavy = kg(heavy))
-        } else {
-            SAW.into()
+        Some(match &cutting.lifting {
+            Some(lifting) => format!("{SAW} {lifting}"),
+            None => SAW.into(),
         }),
     );
     let bevelled: Vec<String> = cutting

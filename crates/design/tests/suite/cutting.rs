@@ -101,3 +101,24 @@ fn oversize_is_for_the_sheet() {
     }
     assert!(cutting(&Analysis::of(&design(&[("/cabinet", Value::Null)]))).is_none());
 }
+
+/// Who lifts a whole sheet is said beside the sheets and in the step, of the heaviest of them; not where the shop cuts it first, nor
+/// of one that a person lifts.
+#[test]
+fn who_lifts_a_sheet_is_told_where_it_is_sawn() {
+    let boards = |more: &[(&str, Value)]| {
+        let cabinet = json!({"width_mm": 420, "height_mm": 600, "depth_mm": 485, "panel_mm": 18, "baffle_mm": 18});
+        cutting(&Analysis::of(&design(&[&[("/cabinet", cabinet)], more].concat()))).unwrap()
+    };
+    let whole = boards(&[]);
+    // 2.44 m by 1.22 m by 18 mm of MDF at its density
+    let density = oak_drum_acoustics::panels::BOARDS.iter().find(|b| b.title == "MDF").unwrap().density;
+    let weight = 2.44 * 1.22 * 0.018 * density;
+    assert!((whole.stocks[0].sheet_kg - weight).abs() < 1e-9);
+    let lifting = whole.lifting.unwrap();
+    assert!(lifting.starts_with(&format!("A whole sheet weighs about {weight:.0} kg: ")), "{}", lifting.metric());
+    let small = boards(&[("/cabinet/saw", json!({"sheet_length_mm": 1220, "sheet_width_mm": 610}))]);
+    assert!(small.lifting.is_none() && small.stocks[0].sheet_kg < 25.0);
+    let carried = json!({"carried": {"length_mm": 1300, "width_mm": 800}});
+    assert!(boards(&[("/cabinet/saw", carried)]).lifting.is_none());
+}

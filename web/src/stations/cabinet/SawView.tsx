@@ -46,8 +46,8 @@ export function SawView() {
         ))}
         <p className="text-xs text-soft">
           Saw with guard and push sticks, eyes and ears protected, dust drawn off; MDF dust wants a mask. Move
-          the fence as seldom as possible, label every piece, make a test cut for every hole. Who lifts a
-          whole sheet is told in its step under Build.
+          the fence as seldom as possible, label every piece, make a test cut for every hole.{" "}
+          {cutting?.lifting && <Say text={cutting.lifting} />}
         </p>
       </div>
     </section>

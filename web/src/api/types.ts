@@ -4416,12 +4416,15 @@ export interface components {
             height_mm: number;
             /**
              * Format: double
-             * @description Inside depth that the net volume needs, with everything that displaces air, mm.
+             * @description Inside depth, at its deepest, that the net volume needs with everything that displaces air, mm; of a tube, which is as deep as it is wide,
+             *     the depth it has.
              */
             depth_mm: number;
+            /** @description Whether the depth follows the volume. */
+            follows: boolean;
             /**
              * Format: double
-             * @description What one millimetre of depth holds, L.
+             * @description What one millimetre of depth holds, or would hold, L.
              */
             l_per_mm: number;
             /**

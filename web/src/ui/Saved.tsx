@@ -21,27 +21,15 @@ export function Saved({
       <figcaption className="flex items-baseline gap-2 pb-0.5">
         <b className="font-display text-base font-semibold">{title}</b>
         <span className="min-w-0 flex-1 truncate text-xs text-soft">{note}</span>
-        <button
-          type="button"
-          className="text-xs text-soft hover:text-ink"
-          aria-label={`Save ${title} as SVG`}
-          onClick={() => {
+        <Save
+          title={title}
+          as="SVG"
+          save={() => {
             const drawings = figure.current?.querySelectorAll<SVGSVGElement>("svg[data-drawing]");
             if (drawings?.length) saveDrawings(title, [...drawings]);
           }}
-        >
-          SVG
-        </button>
-        {table && (
-          <button
-            type="button"
-            className="text-xs text-soft hover:text-ink"
-            aria-label={`Save ${title} as CSV`}
-            onClick={() => saveTable(title, table.columns, table.rows())}
-          >
-            CSV
-          </button>
-        )}
+        />
+        {table && <Save title={title} as="CSV" save={() => saveTable(title, table.columns, table.rows())} />}
       </figcaption>
       {children}
     </figure>
@@ -67,16 +55,22 @@ export function SavedTable({
       <h2 className="flex items-baseline gap-2">
         <span className="font-display text-base font-semibold">{title}</span>
         <span className="min-w-0 flex-1 text-xs text-soft">{note}</span>
-        <button
-          type="button"
-          className="text-xs text-soft hover:text-ink"
-          aria-label={`Save ${title} as CSV`}
-          onClick={() => saveTable(title, columns, rows())}
-        >
-          CSV
-        </button>
+        <Save title={title} as="CSV" save={() => saveTable(title, columns, rows())} />
       </h2>
       {children}
     </section>
+  );
+}
+
+function Save({ title, as, save }: { title: string; as: "SVG" | "CSV"; save: () => void }) {
+  return (
+    <button
+      type="button"
+      className="text-xs text-soft hover:text-ink"
+      aria-label={`Save ${title} as ${as}`}
+      onClick={save}
+    >
+      {as}
+    </button>
   );
 }

@@ -3,6 +3,7 @@
 use crate::analysis::Analysis;
 use crate::analysis::dimensions::fitted;
 use crate::analysis::folding::can_fold;
+use crate::enclosure::section::deeper_by;
 use crate::finding::{self, Finding, LimitSource, Severity, finding, low_end, remedy, rounded};
 use crate::trial::Case;
 use oak_drum_acoustics::families::suggestions_of;
@@ -12,11 +13,9 @@ use oak_drum_text::{litres, mm};
 
 const VOLUME: &str = "/enclosure/net_volume_l";
 
-/// Depth (mm) at which the cabinet's net volume is what the design wants: the ledger is linear in the depth.
+/// Depth (mm) at which the cabinet's net volume is what the design wants.
 fn fitting_depth(analysis: &Analysis) -> Option<f64> {
-    let (ledger, cabinet) = (analysis.ledger.as_ref()?, analysis.design.cabinet.as_ref()?);
-    let [w, h, _] = cabinet.inside_mm();
-    Some((cabinet.depth_mm + (ledger.wanted_net_l - ledger.net_l) * 1e6 / (w * h)).round())
+    Some((analysis.design.cabinet.as_ref()?.depth_mm + deeper_by(analysis)?).round())
 }
 
 /// The net volume (L, to a thousandth or better) that a cabinet so changed holds, its port gone along; `None` in families without

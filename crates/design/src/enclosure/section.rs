@@ -2,6 +2,7 @@
 
 use crate::analysis::Analysis;
 use crate::analysis::inside::Shell;
+use oak_drum_document::Shape;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -12,9 +13,12 @@ pub struct SectionResult {
     pub net_l: f64,
     /// Inside height: the cabinet's, or assumed, mm.
     pub height_mm: f64,
-    /// Inside depth that the net volume needs, with everything that displaces air, mm.
+    /// Inside depth, at its deepest, that the net volume needs with everything that displaces air, mm; of a tube, which is as deep as it is wide,
+    /// the depth it has.
     pub depth_mm: f64,
-    /// What one millimetre of depth holds, L.
+    /// Whether the depth follows the volume.
+    pub follows: bool,
+    /// What one millimetre of depth holds, or would hold, L.
     pub l_per_mm: f64,
     /// Thickness of the boards, mm.
     pub panel_mm: f64,
@@ -22,9 +26,15 @@ pub struct SectionResult {
     pub baffle_mm: f64,
 }
 
-/// The section of a box of one chamber without a path; `None` of any other.
-///
-/// Without a cabinet the box is the assumed one. A cabinet that is no rectangular box is taken at its mean cross-section.
+/// By how much deeper (mm) a cabinet has to be for what is wanted of it: net volume is linear in the depth of every shape but a
+/// tube's, at the inside width times the inside height. `None` without a cabinet.
+pub fn deeper_by(analysis: &Analysis) -> Option<f64> {
+    let (ledger, cabinet) = (analysis.ledger.as_ref()?, analysis.design.cabinet.as_ref()?);
+    let [w, h, _] = cabinet.inside_mm();
+    Some((ledger.wanted_net_l - ledger.net_l) * 1e6 / (w * h))
+}
+
+/// The section of a box of one chamber without a path; `None` of any other. Without a cabinet the box is the assumed one.
 pub fn section(analysis: &Analysis) -> Option<SectionResult> {
     let [chamber] = &analysis.wired.chambers[..] else { return None };
     if analysis.wired.path.is_some() {
@@ -32,19 +42,17 @@ pub fn section(analysis: &Analysis) -> Option<SectionResult> {
     }
     let shell = Shell::of(analysis);
     let [width, height, depth] = shell.inside;
-    let net = chamber.net * 1e3;
-    // the ledger's first two lines are the outside and the boards, what follows lies in the air
-    let (l_per_mm, taken) = match &analysis.ledger {
-        Some(ledger) => {
-            let inside: f64 = ledger.lines.iter().take(2).map(|line| line.litres).sum();
-            (inside / depth, inside - ledger.net_l)
-        }
-        None => (width * height * 1e-6, width * height * depth * 1e-6 - net),
-    };
-    (l_per_mm.is_finite() && l_per_mm > 0.0).then(|| SectionResult {
-        net_l: net,
+    let l_per_mm = width * height * 1e-6;
+    let tube = analysis.design.cabinet.as_ref().is_some_and(|c| matches!(c.shape, Shape::Tube { .. }));
+    let deeper = deeper_by(analysis).filter(|_| !tube).unwrap_or(0.0);
+    // a leaning or stepped front is told at its foot, where the outside is measured
+    let stated = analysis.design.cabinet.as_ref().filter(|_| !tube);
+    let deepest = stated.map_or(depth, |c| c.depth_mm - c.panel_mm - c.baffle_mm);
+    (l_per_mm > 0.0 && deeper.is_finite()).then_some(SectionResult {
+        net_l: chamber.net * 1e3,
         height_mm: height,
-        depth_mm: (net + taken) / l_per_mm,
+        depth_mm: deepest + deeper,
+        follows: !tube,
         l_per_mm,
         panel_mm: shell.panel,
         baffle_mm: shell.baffle,

@@ -414,19 +414,31 @@ fn no_remedy_oversteps_the_format() {
     assert!(!f.remedies.is_empty() && f.remedies.iter().all(|r| !r.title.contains("Twice as many")), "{f:#?}");
 }
 
-/// A box is as deep as its section says when it holds what is wanted: of a plain box, one with a port and a brace, and a tube.
+/// A box is as deep as its section says when it holds what is wanted: a plain one, one with a port and a brace, a smaller one, a
+/// stepped and a sloped one. A tube is as deep as it is wide, whatever is wanted.
 #[test]
 fn a_cabinet_as_deep_as_its_section_holds_what_is_wanted() {
     let plain = json!({"width_mm": 400, "height_mm": 500, "depth_mm": 420, "panel_mm": 18, "baffle_mm": 25});
     let ported = json!({"family": "vented", "net_volume_l": 70, "port": tube(102.0, 28.0)});
     let cases = [
         vec![("/cabinet", plain.clone())],
-        vec![("/cabinet", plain.clone()), ("/enclosure", ported), ("/woofer/displacement_l", json!(4.0))],
-        vec![("/cabinet", plain), ("/enclosure/net_volume_l", json!(25))],
+        vec![
+            ("/cabinet", plain.clone()),
+            ("/enclosure", ported),
+            ("/woofer/displacement_l", json!(4.0)),
+            (
+                "/cabinet/braces",
+                json!([{"kind": "window", "lies": "frontal", "at_mm": 150, "thickness_mm": 18, "open_part": 0.5}]),
+            ),
+        ],
+        vec![("/cabinet", plain.clone()), ("/enclosure/net_volume_l", json!(25))],
+        vec![("/cabinet", plain.clone()), ("/cabinet/shape", json!({"kind": "stepped", "at_mm": 250, "back_mm": 40}))],
+        vec![("/cabinet", plain.clone()), ("/cabinet/shape", json!({"kind": "sloped", "back_mm": 60}))],
     ];
     for case in cases {
         let there = result(&case);
         let section = there.section.unwrap();
+        assert!(section.follows);
         let wanted = there.ledger.unwrap().wanted_net_l;
         assert!((section.net_l - wanted).abs() < 1e-9, "{} for {wanted}", section.net_l);
         let depth = section.depth_mm + section.panel_mm + section.baffle_mm;
@@ -437,6 +449,10 @@ fn a_cabinet_as_deep_as_its_section_holds_what_is_wanted() {
         let more = result(&deeper).ledger.unwrap().net_l - net;
         assert!((more - 10.0 * section.l_per_mm).abs() < 1e-6, "{more} L for 10 mm");
     }
+    let tube = [("/cabinet", plain), ("/cabinet/shape", json!({"kind": "tube", "wall_mm": 8}))];
+    let round = result(&tube).section.unwrap();
+    let more = result(&[&tube[..], &[("/enclosure/net_volume_l", json!(90))]].concat()).section.unwrap();
+    assert!(!round.follows && round.depth_mm == more.depth_mm && more.net_l > round.net_l);
     // the assumed box around its air, and what has no one depth
     let assumed = result(&[]).section.unwrap();
     assert!((assumed.l_per_mm * assumed.depth_mm / 60.0 - 1.06).abs() < 1e-6);

@@ -20,7 +20,8 @@ export function BoxSection({ section, moving }: { section: SectionResult; moving
   const { panel_mm: panel, baffle_mm: baffle } = section;
   const inside = { h: section.height_mm };
   // the volume at hand may be newer than the answer
-  const depth = Math.max(section.depth_mm + (volume - section.net_l) / section.l_per_mm, 1);
+  const newer = section.follows ? (volume - section.net_l) / section.l_per_mm : 0;
+  const depth = Math.max(section.depth_mm + newer, 1);
   const outside = { h: inside.h + 2 * panel, d: depth + panel + baffle };
   const scale = Math.min((HEIGHT - 26) / outside.h, (WIDTH - 110) / outside.d);
   const left = Math.max(12, (WIDTH - 90 - outside.d * scale) / 2);
@@ -180,7 +181,8 @@ export function BoxSection({ section, moving }: { section: SectionResult; moving
         strokeWidth="0.6"
       />
       <text x={(left + right) / 2} y={bottom + 18} textAnchor="middle" fill="var(--soft)">
-        {depthShown.text} {depthShown.unit} deep holds {shown.text} {printUnit(shown.unit)} net
+        {section.follows && `${depthShown.text} ${depthShown.unit} deep holds `}
+        {shown.text} {printUnit(shown.unit)} net
       </text>
       <rect
         role="slider"

@@ -5,6 +5,7 @@ use crate::air::Air;
 use crate::driver::Array;
 use crate::families::inside::Inside;
 use crate::families::radiators::Radiators;
+pub use crate::fault::Fault;
 use crate::fill::{FibreModel, Fill};
 use crate::network::diaphragm::Diaphragm;
 use crate::network::volume::Volume;
@@ -239,22 +240,6 @@ pub struct Step {
     pub title: String,
     /// The tuning it gives, Hz.
     pub tuning: f64,
-}
-
-/// Something wrong with a family's part of the document that only several fields together can tell.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Fault {
-    /// Place in the family's part of the document (JSON pointer).
-    pub pointer: String,
-    /// What is wrong and what would do.
-    pub message: String,
-}
-
-impl Fault {
-    /// A fault at a place.
-    pub fn new(pointer: impl Into<String>, message: String) -> Fault {
-        Fault { pointer: pointer.into(), message }
-    }
 }
 
 /// A number of a family that may be turned when a goal is sought.

@@ -49,6 +49,12 @@ pub trait Phasor:
     fn capped(self, most: f64) -> Self;
     /// R1 + j·X1 of a flanged piston at x = ω·k ([`crate::radiation::piston`]).
     fn piston(omega: Self::Omega, k: f64) -> Self;
+    /// c0 + c1·s + c2·s² at s = jω/ω0.
+    #[inline(always)]
+    fn quadratic(omega: Self::Omega, omega_0: f64, [c0, c1, c2]: [f64; 3]) -> Self {
+        let s = Self::j_omega(omega, 1.0 / omega_0);
+        Self::constant(c0, 0.0) + s.scale(c1) + (s * s).scale(c2)
+    }
     /// Zero.
     fn zero() -> Self {
         Self::constant(0.0, 0.0)
@@ -340,6 +346,15 @@ impl Phasor for Jet {
         Jet {
             v: Complex4 { re: over.select(most, self.v.re), im: self.v.im },
             d: Complex4 { re: over.select(zero, self.d.re), im: self.d.im },
+        }
+    }
+    #[inline(always)]
+    fn quadratic(omega: f64x4, omega_0: f64, [c0, c1, c2]: [f64; 3]) -> Self {
+        let k = 1.0 / omega_0;
+        let x = omega * k;
+        Jet {
+            v: Complex4 { re: f64x4::splat(c0) - x * x * c2, im: x * c1 },
+            d: Complex4 { re: x * (-2.0 * c2 * k), im: f64x4::splat(c1 * k) },
         }
     }
     fn piston(omega: f64x4, k: f64) -> Self {

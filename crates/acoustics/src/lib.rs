@@ -22,13 +22,16 @@
 #![deny(missing_docs)]
 
 pub mod air;
+pub mod amplifier;
 pub mod alignments;
+pub mod cable;
 pub mod driver;
 pub mod families;
 pub mod fault;
 pub mod fill;
 pub mod filters;
 pub mod halt;
+pub mod ladder;
 pub mod level;
 pub mod network;
 pub mod outputs;

@@ -2,50 +2,106 @@
 //!
 //! | symbol | meaning | unit |
 //! |---|---|---|
-//! | E | open-circuit voltage, rms | V |
+//! | E | open-circuit voltage the amplifier would have with every filter at gain 1, rms | V |
+//! | H | response of all filters before it and in it | |
+//! | Rs | resistance of amplifier and leads | Ω |
 //! | Z | impedance in series with the woofers | Ω |
 //!
-//! Everything that lies before the terminals, amplifier and leads today, comes through here: who computes asks for [`Source::voltage`]
-//! and [`Source::impedance`] at a frequency and knows nothing else of it.
+//! Everything that lies before the terminals comes through here, filters, amplifier, leads and parts: who computes asks for
+//! [`Source::terminals`] at a frequency and knows nothing else of it.
 
+use crate::filters::Cascade;
+use crate::ladder::{Ladder, Matrix};
 use crate::network::phasor::Phasor;
 use num_complex::Complex64;
+use std::f64::consts::TAU;
 
 /// What drives the woofers.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Source {
-    /// Open-circuit voltage of the amplifier, V rms.
+    /// Open-circuit voltage of the amplifier with every filter at gain 1, V rms.
     pub volts: f64,
     /// Resistance of amplifier and leads, Ω.
     pub resistance: f64,
+    /// Every filter before the amplifier and in it.
+    pub filters: Cascade,
+    /// The parts between leads and woofers.
+    pub ladder: Ladder,
+}
+
+/// The electrical side at one frequency or several.
+#[derive(Clone, Copy, Debug)]
+pub struct Terminals<P> {
+    /// Open-circuit voltage of the amplifier, E·H, V rms.
+    pub emf: P,
+    /// Open-circuit voltage at the woofers' terminals, V rms.
+    pub voltage: P,
+    /// Impedance in series with the woofers, Ω.
+    pub impedance: P,
+    /// The open-circuit voltage at the woofers' terminals over that of the amplifier.
+    pub transfer: P,
+    /// The parts between; `None` without any.
+    pub matrix: Option<Matrix<P>>,
 }
 
 impl Source {
     /// A source of so many volts behind a resistance.
     pub fn new(volts: f64, resistance: f64) -> Source {
-        Source { volts, resistance }
+        Source { volts, resistance, filters: Cascade::default(), ladder: Ladder::default() }
     }
 
-    /// E at a frequency, V rms.
+    /// The electrical side at an angular frequency.
     #[inline(always)]
-    pub fn voltage<P: Phasor>(&self, _omega: P::Omega) -> P {
-        P::constant(self.volts, 0.0)
+    pub fn terminals<P: Phasor>(&self, omega: P::Omega) -> Terminals<P> {
+        let emf = if self.filters.is_plain() {
+            P::constant(self.volts, 0.0)
+        } else {
+            self.filters.response::<P>(omega).scale(self.volts)
+        };
+        if self.ladder.rungs.is_empty() {
+            let impedance = P::constant(self.resistance, 0.0);
+            return Terminals { emf, voltage: emf, impedance, transfer: P::one(), matrix: None };
+        }
+        let m = self.ladder.matrix::<P>(omega);
+        let transfer = (m.a + m.c.scale(self.resistance)).recip();
+        Terminals {
+            emf,
+            voltage: emf * transfer,
+            impedance: (m.b + m.d.scale(self.resistance)) * transfer,
+            transfer,
+            matrix: Some(m),
+        }
     }
 
-    /// Z at a frequency, Ω.
+    /// Z at an angular frequency, Ω.
     #[inline(always)]
-    pub fn impedance<P: Phasor>(&self, _omega: P::Omega) -> P {
-        P::constant(self.resistance, 0.0)
+    pub fn impedance<P: Phasor>(&self, omega: P::Omega) -> P {
+        if self.ladder.rungs.is_empty() {
+            return P::constant(self.resistance, 0.0);
+        }
+        self.terminals::<P>(omega).impedance
     }
 
-    /// Z where it is a resistance, at the low end, Ω: what the woofers' Q is counted with.
-    pub fn low_resistance(&self) -> f64 {
-        self.impedance::<Complex64>(0.0).re
+    /// What of Z is a resistance at a frequency (Hz), Ω: what the woofers' Q is counted with.
+    pub fn resistance_at(&self, frequency: f64) -> f64 {
+        self.impedance::<Complex64>(TAU * frequency).re
     }
 
-    /// Current into a load (Ω) at an angular frequency, A rms.
+    /// Where its filters and parts have their corners and resonances, Hz.
+    pub fn resonances(&self) -> Vec<f64> {
+        let filters = self.filters.sections.iter().map(|s| s.omega / TAU);
+        filters.chain(self.ladder.rungs.iter().filter_map(|r| r.made_of.resonance())).collect()
+    }
+
+    /// Current into a load (Ω) at the woofers' terminals at an angular frequency, A rms.
     pub fn current(&self, omega: f64, load: Complex64) -> f64 {
-        self.voltage::<Complex64>(omega).norm() / (load + self.impedance::<Complex64>(omega)).norm()
+        let there = self.terminals::<Complex64>(omega);
+        there.voltage.norm() / (load + there.impedance).norm()
+    }
+
+    /// What the amplifier sees behind its leads at an angular frequency with a load (Ω) at the woofers' terminals, Ω.
+    pub fn seen(&self, omega: f64, load: Complex64) -> Complex64 {
+        self.ladder.matrix::<Complex64>(omega).seen(load)
     }
 }
 
@@ -58,6 +114,6 @@ mod tests {
     fn a_divider() {
         let source = Source::new(12.0, 2.0);
         assert!((source.current(100.0, Complex64::new(3.0, 4.0)) - 12.0 / 41f64.sqrt()).abs() < 1e-12);
-        assert_eq!(source.low_resistance(), 2.0);
+        assert_eq!(source.resistance_at(30.0), 2.0);
     }
 }

@@ -15,7 +15,11 @@ pub struct Checked {
 impl Checked {
     /// A design put together by the program itself, its ranges not looked at; `None` where it cannot be worked out.
     pub fn assembled(design: Design) -> Option<Checked> {
-        let rated = !matches!(design.drive, Drive::Power { .. }) || design.woofer.nominal_ohm.is_some();
+        let rated = match design.drive {
+            Drive::Voltage { .. } => true,
+            Drive::Power { .. } => design.woofer.nominal_ohm.is_some(),
+            Drive::Loudest {} => design.ends_somewhere(),
+        };
         let woofer = design.woofer.resolve(&design.air.of_sheets()).ok()?;
         (rated && design.array.arrangement().possible()).then_some(Checked { design, woofer })
     }

@@ -1,6 +1,7 @@
-//! The design document, version 6. Every number carries its unit in its name.
+//! The design document, version 7. Every number carries its unit in its name.
 
 use crate::cabinet::Cabinet;
+use crate::chain::{Chain, Programme};
 use oak_drum_acoustics::air::AirSpec;
 use oak_drum_acoustics::driver::{Arrangement, CoilWiring, Woofer};
 use oak_drum_acoustics::families::Enclosure;
@@ -12,7 +13,7 @@ use serde::{Deserialize, Serialize};
 /// The value of `format`.
 pub const FORMAT: &str = "oak-drum-design";
 /// The version this program writes.
-pub const VERSION: u32 = 6;
+pub const VERSION: u32 = 7;
 /// Most frequencies one evaluation computes.
 pub const MOST_FREQUENCIES: usize = 20_000;
 
@@ -47,9 +48,12 @@ pub struct Design {
     /// The drive the curves are computed at.
     #[serde(default)]
     pub drive: Drive,
-    /// What lies between amplifier and woofer.
+    /// What lies between what plays and the woofers: filters, amplifier, leads, parts.
     #[serde(default)]
-    pub source: Source,
+    pub chain: Chain,
+    /// What is played, for heat, batteries and the loudest it may be.
+    #[serde(default)]
+    pub programme: Programme,
     /// Where the level is read.
     #[serde(default)]
     pub listening: Listening,
@@ -60,6 +64,18 @@ pub struct Design {
     #[schemars(length(min = 1, max = MOST_FREQUENCIES), inner(range(min = 0.01, max = 20000.0)))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub frequencies_hz: Option<Vec<f64>>,
+}
+
+impl Design {
+    /// Whether anything is stated that ends its level: an excursion, a power or an amplifier.
+    pub fn ends_somewhere(&self) -> bool {
+        self.woofer.xmax_mm.is_some() || self.woofer.power_w.is_some() || self.chain.amplifier_on().is_some()
+    }
+
+    /// Where what is played ends, Hz.
+    pub fn programme_to(&self) -> f64 {
+        self.programme.to_hz.unwrap_or(self.brief.plays_to()).max(self.programme.from_hz * 1.1)
+    }
 }
 
 /// What the build is for.
@@ -100,10 +116,6 @@ pub struct Brief {
     #[schemars(title = "Largest box, outside", range(min = 1.0, max = 10000.0), extend("x-unit" = "L"))]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub largest_outside_l: Option<f64>,
-    /// The amplifier at hand.
-    #[schemars(title = "Amplifier")]
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub amplifier: Option<Amplifier>,
 }
 
 /// What a plain subwoofer is sent at most, Hz (common practice).
@@ -113,33 +125,6 @@ impl Brief {
     /// The highest frequency it is sent, Hz.
     pub fn plays_to(&self) -> f64 {
         self.plays_to_hz.unwrap_or(PLAYS_TO)
-    }
-}
-
-/// An amplifier by its rating.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-#[serde(deny_unknown_fields)]
-#[schemars(title = "Amplifier")]
-pub struct Amplifier {
-    /// Rated power into the rated load: sets its highest voltage.
-    #[schemars(title = "Amplifier power", range(min = 1.0, max = 20000.0), extend("x-start" = 300, "x-unit" = "W"))]
-    pub power_w: f64,
-    /// The load that power is rated into.
-    #[schemars(title = "into", range(min = 0.5, max = 32.0), extend("x-start" = 8, "x-unit" = "ohm"))]
-    pub load_ohm: f64,
-    /// The lowest load it may drive: sets its highest current.
-    #[schemars(title = "Lowest load", range(min = 0.25, max = 32.0), extend("x-start" = 4, "x-unit" = "ohm"))]
-    pub minimum_load_ohm: f64,
-}
-
-impl Amplifier {
-    /// Highest voltage, V rms.
-    pub fn volts(&self) -> f64 {
-        (self.power_w * self.load_ohm).sqrt()
-    }
-    /// Highest current, A rms: the highest voltage on the lowest load.
-    pub fn amperes(&self) -> f64 {
-        self.volts() / self.minimum_load_ohm
     }
 }
 
@@ -226,25 +211,15 @@ pub enum Drive {
         #[schemars(title = "Drive", range(min = 0.000_001, max = 20000.0), extend("x-unit" = "W", "x-start" = 50))]
         watts: f64,
     },
+    /// As loud as a programme may be before the first limit is met: coil heat, cone, port air, radiators or amplifier.
+    #[schemars(title = "As loud as it goes")]
+    Loudest {},
 }
 
 impl Default for Drive {
     fn default() -> Self {
         Drive::Voltage { volts: 2.83 }
     }
-}
-
-/// Between the amplifier and the woofer.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
-#[serde(deny_unknown_fields, default)]
-#[schemars(title = "Source")]
-pub struct Source {
-    /// Output resistance of the amplifier.
-    #[schemars(title = "Source resistance", range(min = 0.0, max = 100.0), extend("x-unit" = "ohm"))]
-    pub source_resistance_ohm: f64,
-    /// Resistance of the leads, both ways.
-    #[schemars(title = "Lead resistance", range(min = 0.0, max = 100.0), extend("x-unit" = "ohm"))]
-    pub lead_resistance_ohm: f64,
 }
 
 /// Where the level is read.

@@ -4,7 +4,7 @@
 //! the nearest right name; [`Change`]s alter it. No interface, no I/O.
 //!
 //! ```
-//! let text = r#"{"format": "oak-drum-design", "version": 6,
+//! let text = r#"{"format": "oak-drum-design", "version": 7,
 //!     "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
 //!     "enclosure": {"family": "sealed", "net_volume_l": 60}}"#;
 //! let design = oak_drum_document::read(text).unwrap();
@@ -17,6 +17,7 @@
 
 mod along;
 mod cabinet;
+mod chain;
 mod change;
 mod checked;
 mod design;
@@ -31,6 +32,7 @@ mod work_plan;
 
 pub use along::lengths_along;
 pub use cabinet::{Brace, Cabinet, InnerLayer, Lies, Ties};
+pub use chain::{Chain, ChainFilter, ChainPart, MOST_FILTERS, MOST_PARTS, Programme, Spectrum, Stage, amplifier_faults};
 pub use change::{Change, apply};
 pub use checked::Checked;
 pub use design::*;

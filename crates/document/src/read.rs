@@ -139,8 +139,13 @@ fn contradictions(design: &Design) -> Vec<Problem> {
     if matches!(design.drive, crate::design::Drive::Power { .. }) && woofer.nominal_ohm.is_none() {
         add("/woofer/nominal_ohm", "a drive in watts needs the nominal impedance it refers to, for example 8".into());
     }
+    if design.drive == (crate::design::Drive::Loudest {}) && !design.ends_somewhere() {
+        let message = "as loud as it goes needs something that ends it: Xmax, a rated power or an amplifier";
+        add("/drive", message.into());
+    }
     for (field, message) in design.cabinet.iter().flat_map(|cabinet| cabinet.problems()) {
         add(&format!("/cabinet/{field}"), message);
     }
+    list.extend(design.chain.problems("/chain"));
     list
 }

@@ -4,7 +4,7 @@ use crate::design::VERSION;
 use serde_json::{Value, json};
 
 /// The steps in order; step `i` takes version `i + 1` to `i + 2`.
-const STEPS: &[fn(&mut Value)] = &[one_to_two, two_to_three, three_to_four, four_to_five, five_to_six];
+const STEPS: &[fn(&mut Value)] = &[one_to_two, two_to_three, three_to_four, four_to_five, five_to_six, six_to_seven];
 
 /// Upgrades a document in place as far as it is older than [`VERSION`]; others are left as they are.
 pub fn upgrade(document: &mut Value) {
@@ -126,6 +126,45 @@ fn five_to_six(document: &mut Value) {
     }
 }
 
+/// Version 6 had the amplifier in the brief, and two resistances before the woofers.
+fn six_to_seven(document: &mut Value) {
+    let amplifier = document.get_mut("brief").and_then(|brief| take(brief, "amplifier"));
+    let source = take(document, "source");
+    if let Some(chain) = chain_of(amplifier, source) {
+        document["chain"] = chain;
+    }
+}
+
+/// The chain that an amplifier of its rating and two resistances were, each where it was stated. Without an amplifier its resistance
+/// is the leads'.
+fn chain_of(amplifier: Option<Value>, source: Option<Value>) -> Option<Value> {
+    if amplifier.is_none() && source.is_none() {
+        return None;
+    }
+    let mut chain = json!({});
+    let mut source = source.unwrap_or(json!({}));
+    let mut output = take(&mut source, "source_resistance_ohm");
+    if let Some(mut amplifier) = amplifier {
+        if let (Value::Object(of), Some(ohm)) = (&mut amplifier, output.take()) {
+            of.insert("output_resistance_ohm".into(), ohm);
+        }
+        chain["amplifier"] = amplifier;
+    }
+    let lead = take(&mut source, "lead_resistance_ohm");
+    let both = match (output.as_ref().and_then(Value::as_f64), lead.as_ref().and_then(Value::as_f64)) {
+        (Some(a), Some(b)) => Some(json!(a + b)),
+        _ => lead.or(output),
+    };
+    if let Some(ohm) = both.filter(|ohm| ohm.as_f64() != Some(0.0)) {
+        chain["cable"] = json!({"kind": "resistance", "lead_resistance_ohm": ohm});
+    }
+    // what version 6 did not know either stays, so that the reader names it
+    if let (Value::Object(chain), Value::Object(rest)) = (&mut chain, source) {
+        chain.extend(rest);
+    }
+    Some(chain)
+}
+
 fn take(object: &mut Value, key: &str) -> Option<Value> {
     object.as_object_mut()?.shift_remove(key)
 }
@@ -164,13 +203,34 @@ mod tests {
             "cabinet": {"fold": {"pattern": "three_lanes", "first_lane": "front_or_floor"}}});
         let now = upgraded(first);
         assert_eq!(now["drive"], json!({"kind": "voltage", "volts": 20}));
-        assert_eq!(now["source"]["source_resistance_ohm"], 0.2);
+        assert_eq!(now["chain"], json!({"cable": {"kind": "resistance", "lead_resistance_ohm": 0.2}}));
         let port = &now["enclosure"]["port"];
         assert_eq!(port["section"], json!({"shape": "round", "diameter_mm": 100}));
         assert_eq!((&port["count"], &port["sizing"]["by"]), (&json!(2), &json!("tuning")));
         assert_eq!(now["cabinet"]["fold"], json!({"pattern": "three_segments", "first_segment": "front_or_floor"}));
         // the workshop's own went to the work plan
         assert_eq!((now.get("prices"), now.get("steps")), (None, None));
+    }
+
+    /// Amplifier and resistances of version 6 become the chain; without an amplifier both resistances are the leads'.
+    #[test]
+    fn an_amplifier_joins_the_chain() {
+        let amplifier = json!({"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4});
+        let of = |brief: Value, source: Value| {
+            upgraded(json!({"version": 6, "brief": brief, "source": source}))["chain"].clone()
+        };
+        let both = json!({"source_resistance_ohm": 0.1, "lead_resistance_ohm": 0.25});
+        let chain = of(json!({"amplifier": amplifier}), both.clone());
+        assert_eq!(chain["amplifier"]["output_resistance_ohm"], 0.1);
+        assert_eq!(chain["amplifier"]["power_w"], 300);
+        assert_eq!(chain["cable"]["lead_resistance_ohm"], 0.25);
+        assert_eq!(of(json!({}), both)["cable"]["lead_resistance_ohm"], 0.35);
+        assert_eq!(of(json!({}), json!({})), json!({}));
+        assert_eq!(of(json!({"amplifier": amplifier}), Value::Null)["amplifier"], amplifier);
+        // a slip stays to be named
+        assert_eq!(of(json!({}), json!({"lead_ohm": 1}))["lead_ohm"], 1);
+        let bare = upgraded(json!({"version": 6, "brief": {"lowest_note_hz": 30}}));
+        assert_eq!((bare.get("chain"), bare["brief"]["lowest_note_hz"].as_f64()), (None, Some(30.0)));
     }
 
     /// What an older version did not know either stays, so that the reader can name it.

@@ -6,8 +6,7 @@ use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Arrangement, Array, CoilWiring, Resolved, wirings};
 use oak_drum_acoustics::families::{Axis, Context, Enclosure, Wired, Wish, at, axes, rounded};
 use oak_drum_acoustics::outputs::{Conditions, LimitingFactor, Limits, Sweep};
-use oak_drum_acoustics::source::Source;
-use oak_drum_document::{ArraySpec, Brief, Design, Drive, FORMAT, Listening, VERSION};
+use oak_drum_document::{ArraySpec, Brief, Design, Drive, FORMAT, Listening, Programme, VERSION};
 
 /// Thickness of the boards the outside volume is estimated with, m.
 const BOARD: f64 = 0.018;
@@ -103,7 +102,7 @@ pub fn wiring(
 ) -> Option<(CoilWiring, u32)> {
     let each = woofer.ts.re * f64::from(woofer.coils);
     wirings(count, woofer.coils).into_iter().find(|&(coils, in_series)| {
-        let Some(amplifier) = goal.amplifier else { return true };
+        let Some(amplifier) = goal.chain.amplifier_on() else { return true };
         let arrangement = Arrangement { coils, in_series, ..Arrangement::plain(count) };
         let resistance = Array::new(woofer, air, &arrangement).resistance();
         match nominal {
@@ -127,7 +126,7 @@ impl Evaluator {
         let (coils, in_series) =
             wiring(goal, &woofer, sheet.nominal_ohm, candidate.count, &air).ok_or(Refusal::NoWiring)?;
         let array = ArraySpec { count: candidate.count, coils, woofers_in_series: in_series, ..ArraySpec::default() };
-        let source = Source::new(2.83, goal.source.source_resistance_ohm + goal.source.lead_resistance_ohm);
+        let source = goal.chain.source(2.83);
         let array_of = Array::new(&woofer, &air, &array.arrangement());
         let context = Context { stated, ..Context::new(air, array_of, source) };
         let count = f64::from(candidate.count);
@@ -140,8 +139,8 @@ impl Evaluator {
         let limits = Limits {
             heat: Some(power * count),
             excursion: Some(xmax * 1e-3),
-            volts: goal.amplifier.map(|a| a.volts()),
-            amperes: goal.amplifier.map(|a| a.amperes()),
+            volts: goal.chain.amplifier_on().map(|a| a.volts()),
+            amperes: goal.chain.amplifier_on().map(|a| a.amperes()),
         };
         Ok(Evaluator {
             axes: axes(candidate.family, &context, &wish).ok_or(Refusal::NoFamily)?,
@@ -232,7 +231,6 @@ impl Evaluator {
                 level_db: Some(goal.level_db),
                 distance_m: Some(goal.distance_m),
                 largest_outside_l: Some(goal.largest_outside_l),
-                amplifier: goal.amplifier,
                 ..Brief::default()
             },
             woofer: candidate.woofer.clone(),
@@ -240,7 +238,8 @@ impl Evaluator {
             enclosure,
             cabinet: None,
             drive: Drive::default(),
-            source: goal.source,
+            chain: goal.chain.clone(),
+            programme: Programme::default(),
             listening: Listening { solid_angle: goal.solid_angle, ..Listening::default() },
             air: goal.air,
             frequencies_hz: None,

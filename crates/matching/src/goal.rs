@@ -2,12 +2,12 @@
 
 use oak_drum_acoustics::air::AirSpec;
 use oak_drum_acoustics::level::SolidAngle;
-use oak_drum_document::{Amplifier, Source};
+use oak_drum_document::Chain;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// What a search is after: the brief with nothing left open.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 #[schemars(title = "Goal")]
 pub struct Goal {
@@ -23,10 +23,10 @@ pub struct Goal {
     /// The largest outside volume.
     #[schemars(title = "Largest box, outside", range(min = 1.0, max = 10000.0), extend("x-unit" = "L"))]
     pub largest_outside_l: f64,
-    /// The amplifier; without one only the woofer and the port limit the level.
-    #[schemars(title = "Amplifier")]
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub amplifier: Option<Amplifier>,
+    /// Filters, amplifier, leads and parts; without an amplifier only the woofer and the port limit the level.
+    #[schemars(title = "Signal chain")]
+    #[serde(default)]
+    pub chain: Chain,
     /// How fast the air in a port may be.
     #[schemars(title = "Air in the port")]
     #[serde(default)]
@@ -39,10 +39,6 @@ pub struct Goal {
     #[schemars(title = "Solid angle")]
     #[serde(default)]
     pub solid_angle: SolidAngle,
-    /// What lies between amplifier and woofer.
-    #[schemars(title = "Source")]
-    #[serde(default)]
-    pub source: Source,
     /// The air.
     #[schemars(title = "Air")]
     #[serde(default)]

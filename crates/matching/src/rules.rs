@@ -67,11 +67,10 @@ mod tests {
             level_db: 105.0,
             distance_m: 1.0,
             largest_outside_l: 100.0,
-            amplifier: None,
+            chain: Default::default(),
             port_air: PortAir::Quiet,
             port_fits: true,
             solid_angle: Default::default(),
-            source: Default::default(),
             air: Default::default(),
         }
     }

@@ -61,7 +61,7 @@ pub fn search(goal: &Goal, candidate: &Candidate) -> Outcome {
         Ok(evaluator) => evaluator,
         Err(refusal) => return Outcome::refused(candidate, refusal),
     };
-    let free = Goal { port_fits: false, ..*goal };
+    let free = Goal { port_fits: false, ..goal.clone() };
     let best = best_place(&evaluator, goal, candidate.family);
     // where no port finds room, the best box without that bound says what it would take
     let wanted = match &best {

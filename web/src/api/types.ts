@@ -1377,7 +1377,7 @@ export interface components {
              * @description Version of this format; older versions are upgraded on reading.
              * @constant
              */
-            version: 6;
+            version: 7;
             /**
              * Name
              * @description Name of this revision.
@@ -1416,13 +1416,20 @@ export interface components {
              */
             drive?: components["schemas"]["Drive"];
             /**
-             * @description What lies between amplifier and woofer.
+             * @description What lies between what plays and the woofers: filters, amplifier, leads, parts.
+             * @default {}
+             */
+            chain?: components["schemas"]["Chain"];
+            /**
+             * @description What is played, for heat, batteries and the loudest it may be.
              * @default {
-             *       "source_resistance_ohm": 0,
-             *       "lead_resistance_ohm": 0
+             *       "spectrum": "pink",
+             *       "from_hz": 20,
+             *       "crest_db": 12,
+             *       "minutes": 60
              *     }
              */
-            source?: components["schemas"]["Source"];
+            programme?: components["schemas"]["Programme"];
             /**
              * @description Where the level is read.
              * @default {
@@ -1499,35 +1506,6 @@ export interface components {
              * @description The largest outside volume that may stand there.
              */
             largest_outside_l?: number | null;
-            /**
-             * Amplifier
-             * @description The amplifier at hand.
-             */
-            amplifier?: components["schemas"]["Amplifier"] | null;
-        };
-        /**
-         * Amplifier
-         * @description An amplifier by its rating.
-         */
-        Amplifier: {
-            /**
-             * Amplifier power
-             * Format: double
-             * @description Rated power into the rated load: sets its highest voltage.
-             */
-            power_w: number;
-            /**
-             * into
-             * Format: double
-             * @description The load that power is rated into.
-             */
-            load_ohm: number;
-            /**
-             * Lowest load
-             * Format: double
-             * @description The lowest load it may drive: sets its highest current.
-             */
-            minimum_load_ohm: number;
         };
         /**
          * Woofer
@@ -3599,27 +3577,726 @@ export interface components {
              * @description Watts into the nominal impedance.
              */
             watts: number;
+        } | {
+            /** @constant */
+            kind: "loudest";
         };
         /**
-         * Source
-         * @description Between the amplifier and the woofer.
+         * Signal chain
+         * @description The signal's way: filters of what plays, of what lies between and of the amplifier; the amplifier; the leads; parts at the
+         *     terminals, in their order.
          */
-        Source: {
+        Chain: {
             /**
-             * Source resistance
+             * Filters
+             * @description Filters at line level and in the amplifier. What is linear does not mind the order; each says where it is.
+             */
+            filters?: components["schemas"]["ChainFilter"][];
+            /**
+             * Amplifier
+             * @description The amplifier at hand.
+             */
+            amplifier?: components["schemas"]["Amplifier"] | null;
+            /**
+             * Without the amplifier
+             * @description Leaves the amplifier's limits, its output resistance and what is always in it out of account.
+             */
+            amplifier_off?: boolean;
+            /**
+             * Leads
+             * @description The leads from amplifier to woofers.
+             */
+            cable?: components["schemas"]["Cable"];
+            /**
+             * Without the leads
+             * @description Leaves the leads out of account.
+             */
+            cable_off?: boolean;
+            /**
+             * Parts
+             * @description Parts at the terminals, from the amplifier to the woofers.
+             */
+            parts?: components["schemas"]["ChainPart"][];
+        };
+        /**
+         * Filter
+         * @description A filter at its place.
+         */
+        ChainFilter: {
+            /**
+             * Name
+             * @description What it is called, where that helps.
+             */
+            name?: string;
+            /**
+             * Where
+             * @description Where it is.
+             * @default line
+             */
+            stage?: components["schemas"]["Stage"];
+            /**
+             * Off
+             * @description Whether it is switched off; it stays where it is.
+             */
+            off?: boolean;
+            /**
+             * Kind
+             * @description What it does.
+             */
+            filter: components["schemas"]["Filter"];
+        };
+        /** @description Where in the chain a filter is. */
+        Stage: "player" | "line" | "amplifier";
+        /** @description A filter: one variant a kind. */
+        Filter: {
+            /** @constant */
+            kind: "high_pass";
+            /**
+             * Corner
              * Format: double
-             * @description Output resistance of the amplifier.
+             * @description Its corner.
+             */
+            frequency_hz: number;
+            /**
+             * Shape
+             * @description Its shape.
+             */
+            slope: components["schemas"]["Slope"];
+        } | {
+            /** @constant */
+            kind: "low_pass";
+            /**
+             * Corner
+             * Format: double
+             * @description Its corner.
+             */
+            frequency_hz: number;
+            /**
+             * Shape
+             * @description Its shape.
+             */
+            slope: components["schemas"]["Slope"];
+        } | {
+            /** @constant */
+            kind: "band";
+            /**
+             * Frequency
+             * Format: double
+             * @description Its middle.
+             */
+            frequency_hz: number;
+            /**
+             * Level
+             * Format: double
+             * @description How much it lifts or cuts there; zero does nothing.
+             */
+            level_db: number;
+            /**
+             * Q
+             * Format: double
+             * @description Its width: Q 1.41 is an octave between the points of half the level in decibels. Devices count Q differently; see the
+             *     width in octaves beside it.
+             */
+            q: number;
+        } | {
+            /** @constant */
+            kind: "low_shelf";
+            /**
+             * Frequency
+             * Format: double
+             * @description Where half of its level is reached, in decibels.
+             */
+            frequency_hz: number;
+            /**
+             * Level
+             * Format: double
+             * @description How much it lifts or cuts in the end.
+             */
+            level_db: number;
+            /**
+             * Q
+             * Format: double
+             * @description Steepness of a second-order shelf, 0.71 without overshoot; empty is first order, the gentle one.
+             */
+            q?: number | null;
+        } | {
+            /** @constant */
+            kind: "high_shelf";
+            /**
+             * Frequency
+             * Format: double
+             * @description Where half of its level is reached, in decibels.
+             */
+            frequency_hz: number;
+            /**
+             * Level
+             * Format: double
+             * @description How much it lifts or cuts in the end.
+             */
+            level_db: number;
+            /**
+             * Q
+             * Format: double
+             * @description Steepness of a second-order shelf, 0.71 without overshoot; empty is first order, the gentle one.
+             */
+            q?: number | null;
+        } | {
+            /** @constant */
+            kind: "all_pass";
+            /**
+             * Frequency
+             * Format: double
+             * @description Where it turns by 90 degrees (first order) or 180 (second).
+             */
+            frequency_hz: number;
+            /**
+             * Q
+             * Format: double
+             * @description Of a second-order one how quickly it turns; empty is first order, what most amplifiers call phase.
+             */
+            q?: number | null;
+        } | {
+            /** @constant */
+            kind: "notch";
+            /**
+             * Frequency
+             * Format: double
+             * @description What it takes out.
+             */
+            frequency_hz: number;
+            /**
+             * Q
+             * Format: double
+             * @description Its frequency over its width between the points 3 dB down.
+             */
+            q: number;
+        } | {
+            /** @constant */
+            kind: "transform";
+            /**
+             * Box has fc
+             * Format: double
+             * @description Resonance the box has.
+             */
+            from_hz: number;
+            /**
+             * and Qtc
+             * Format: double
+             * @description Q the box has there.
+             */
+            from_q: number;
+            /**
+             * Shall have fc
+             * Format: double
+             * @description Resonance it shall have.
+             */
+            to_hz: number;
+            /**
+             * and Q
+             * Format: double
+             * @description Q it shall have there.
+             */
+            to_q: number;
+        } | {
+            /** @constant */
+            kind: "delay";
+            /**
+             * Delay
+             * Format: double
+             * @description How much later; 2.9 ms is a metre of air.
+             */
+            delay_ms: number;
+        } | {
+            /** @constant */
+            kind: "polarity";
+        } | {
+            /** @constant */
+            kind: "gain";
+            /**
+             * Level
+             * Format: double
+             * @description How much louder.
+             */
+            level_db: number;
+        };
+        /** @description The shape of a low or high pass. */
+        Slope: {
+            /** @constant */
+            shape: "butterworth";
+            /**
+             * Order
+             * Format: uint32
+             * @description How steep: 6 dB an octave for each order.
+             */
+            order: number;
+        } | {
+            /** @constant */
+            shape: "bessel";
+            /**
+             * Order
+             * Format: uint32
+             * @description How steep: 6 dB an octave for each order, far from the corner.
+             */
+            order: number;
+        } | {
+            /** @constant */
+            shape: "linkwitz_riley";
+            /**
+             * Order
+             * Format: uint32
+             * @description How steep: 2, 4 or 8, 6 dB an octave for each.
+             */
+            order: number;
+        } | {
+            /** @constant */
+            shape: "own_q";
+            /**
+             * Q
+             * Format: double
+             * @description Q; its level at the corner is 20 log Q.
+             */
+            q: number;
+        };
+        /**
+         * Amplifier
+         * @description An amplifier by its sheet.
+         */
+        Amplifier: {
+            /**
+             * Name
+             * @description The amplifier's name.
+             */
+            name?: string;
+            /**
+             * Maker
+             * @description Who makes it.
+             */
+            maker?: string;
+            /**
+             * Amplifier power
+             * Format: double
+             * @description Rated power into the rated load: sets its highest voltage.
+             */
+            power_w: number;
+            /**
+             * into
+             * Format: double
+             * @description The load that power is rated into.
+             */
+            load_ohm: number;
+            /**
+             * Lowest load
+             * Format: double
+             * @description The lowest load it may drive: sets its highest current where no second rating does.
+             */
+            minimum_load_ohm: number;
+            /**
+             * Second rating
+             * @description A second rating, into a lower load: sets its highest current.
+             */
+            second?: components["schemas"]["Rating"] | null;
+            /**
+             * Output resistance
+             * Format: double
+             * @description Output resistance; the rated load over the damping factor.
              * @default 0
              */
-            source_resistance_ohm?: number;
+            output_resistance_ohm?: number;
+            /**
+             * Always in it
+             * @description Filters it always has, whether wanted or not.
+             */
+            always?: components["schemas"]["Filter"][];
+            /**
+             * Equaliser
+             * @description The bands of its equaliser.
+             */
+            equaliser?: components["schemas"]["Equaliser"] | null;
+            /**
+             * Low cut
+             * @description Its low cut.
+             */
+            low_cut?: components["schemas"]["Pass"] | null;
+            /**
+             * Low pass
+             * @description Its low pass.
+             */
+            low_pass?: components["schemas"]["Pass"] | null;
+            /**
+             * Delay up to
+             * Format: double
+             * @description Its longest delay.
+             */
+            longest_delay_ms?: number | null;
+            /**
+             * Polarity switch
+             * @description Whether its polarity can be turned.
+             * @default false
+             */
+            polarity?: boolean;
+            /**
+             * Fed by
+             * @description What feeds it.
+             * @default mains
+             */
+            supply?: components["schemas"]["Supply"];
+            /**
+             * Idle
+             * Format: double
+             * @description Power it takes while it plays nothing.
+             */
+            idle_w?: number | null;
+            /**
+             * Efficiency
+             * Format: double
+             * @description Share of what it takes that it gives, while it plays loud; empty is taken for 0.85 (switching amplifiers give 0.8 to 0.9), an
+             *     estimate.
+             */
+            efficiency?: number | null;
+            /**
+             * Built in
+             * @description What it takes up in a cabinet.
+             */
+            back?: components["schemas"]["Back"] | null;
+        };
+        /**
+         * Rating
+         * @description A power into a load.
+         */
+        Rating: {
+            /**
+             * Power
+             * Format: double
+             * @description Rated power.
+             */
+            power_w: number;
+            /**
+             * into
+             * Format: double
+             * @description The load it is rated into.
+             */
+            load_ohm: number;
+        };
+        /**
+         * Equaliser
+         * @description What the bands of an equaliser can do.
+         */
+        Equaliser: {
+            /**
+             * Bands
+             * Format: uint32
+             * @description How many bands.
+             */
+            bands: number;
+            /**
+             * From
+             * Format: double
+             * @description Lowest frequency.
+             */
+            from_hz: number;
+            /**
+             * to
+             * Format: double
+             * @description Highest frequency.
+             */
+            to_hz: number;
+            /**
+             * Q from
+             * Format: double
+             * @description Widest, as Q.
+             */
+            from_q: number;
+            /**
+             * Q to
+             * Format: double
+             * @description Narrowest, as Q.
+             */
+            to_q: number;
+            /**
+             * Level from
+             * Format: double
+             * @description Deepest cut.
+             */
+            lowest_db: number;
+            /**
+             * Level to
+             * Format: double
+             * @description Highest boost.
+             */
+            highest_db: number;
+        };
+        /**
+         * Pass
+         * @description What a pass of it can be set to.
+         */
+        Pass: {
+            /**
+             * From
+             * Format: double
+             * @description Lowest corner.
+             */
+            from_hz: number;
+            /**
+             * to
+             * Format: double
+             * @description Highest corner.
+             */
+            to_hz: number;
+            /**
+             * Shapes
+             * @description The shapes it has.
+             */
+            slopes: components["schemas"]["Slope"][];
+        };
+        /** @description What feeds an amplifier. */
+        Supply: "mains" | "battery";
+        /**
+         * Built in
+         * @description What an amplifier takes up where it is built in.
+         */
+        Back: {
+            /**
+             * Open back
+             * @description Whether its back is open: it then stands in a chamber of its own.
+             * @default false
+             */
+            open?: boolean;
+            /**
+             * Cut-out, width
+             * Format: double
+             * @description Width of its cut-out.
+             */
+            width_mm: number;
+            /**
+             * Cut-out, height
+             * Format: double
+             * @description Height of its cut-out.
+             */
+            height_mm: number;
+            /**
+             * Depth
+             * Format: double
+             * @description How deep it reaches.
+             */
+            depth_mm: number;
+        };
+        /**
+         * Leads
+         * @description The leads between amplifier and woofers.
+         */
+        Cable: {
+            /** @constant */
+            kind: "resistance";
             /**
              * Lead resistance
              * Format: double
              * @description Resistance of the leads, both ways.
+             */
+            lead_resistance_ohm: number;
+        } | {
+            /** @constant */
+            kind: "wire";
+            /**
+             * Length
+             * Format: double
+             * @description How long the pair is, one way.
+             */
+            length_m: number;
+            /**
+             * Section
+             * Format: double
+             * @description Copper of one conductor in section.
+             */
+            area_mm2: number;
+            /**
+             * Metal
+             * @description What it is made of.
+             * @default copper
+             */
+            metal?: components["schemas"]["Metal"];
+        };
+        /** @description What a lead is made of. */
+        Metal: "copper" | "copper_clad_aluminium";
+        /**
+         * Part
+         * @description A part at its place.
+         */
+        ChainPart: {
+            /**
+             * Placed
+             * @description Where it lies.
+             */
+            placement: components["schemas"]["Placement"];
+            /**
+             * Off
+             * @description Whether it is switched off: bridged in line, lifted across it. It stays where it is.
+             */
+            off?: boolean;
+            /**
+             * Kind
+             * @description What it is.
+             */
+            part: components["schemas"]["TerminalPart"];
+        };
+        /** @description Where a part lies. */
+        Placement: "in_line" | "across";
+        /** @description A part at the terminals: one variant a kind. */
+        TerminalPart: {
+            /** @constant */
+            kind: "coil";
+            /**
+             * L
+             * Format: double
+             * @description Its inductance.
+             */
+            inductance_mh: number;
+            /**
+             * Wire
+             * Format: double
+             * @description Resistance of its wire.
              * @default 0
              */
-            lead_resistance_ohm?: number;
+            coil_ohm?: number;
+        } | {
+            /** @constant */
+            kind: "capacitor";
+            /**
+             * C
+             * Format: double
+             * @description Its capacitance.
+             */
+            capacitance_uf: number;
+            /**
+             * Loss
+             * Format: double
+             * @description Its loss as a resistance in series.
+             * @default 0
+             */
+            loss_ohm?: number;
+        } | {
+            /** @constant */
+            kind: "resistor";
+            /**
+             * R
+             * Format: double
+             * @description Its resistance.
+             */
+            resistance_ohm: number;
+        } | {
+            /** @constant */
+            kind: "zobel";
+            /**
+             * R
+             * Format: double
+             * @description The resistor.
+             */
+            resistance_ohm: number;
+            /**
+             * C
+             * Format: double
+             * @description The capacitor.
+             */
+            capacitance_uf: number;
+        } | {
+            /** @constant */
+            kind: "series_notch";
+            /**
+             * L
+             * Format: double
+             * @description The coil.
+             */
+            inductance_mh: number;
+            /**
+             * Wire
+             * Format: double
+             * @description Resistance of its wire.
+             * @default 0
+             */
+            coil_ohm?: number;
+            /**
+             * C
+             * Format: double
+             * @description The capacitor.
+             */
+            capacitance_uf: number;
+            /**
+             * R
+             * Format: double
+             * @description A resistor besides the wire.
+             * @default 0
+             */
+            resistance_ohm?: number;
+        } | {
+            /** @constant */
+            kind: "trap";
+            /**
+             * L
+             * Format: double
+             * @description The coil.
+             */
+            inductance_mh: number;
+            /**
+             * Wire
+             * Format: double
+             * @description Resistance of its wire.
+             * @default 0
+             */
+            coil_ohm?: number;
+            /**
+             * C
+             * Format: double
+             * @description The capacitor.
+             */
+            capacitance_uf: number;
+            /**
+             * R
+             * Format: double
+             * @description The resistor across both: how deep it goes.
+             */
+            resistance_ohm: number;
         };
+        /**
+         * Programme
+         * @description What is played, for what depends on more than one frequency: heat, a battery, the loudest a whole programme may be.
+         */
+        Programme: {
+            /**
+             * Kind
+             * @description How its power is spread over the band.
+             * @default pink
+             */
+            spectrum?: components["schemas"]["Spectrum"];
+            /**
+             * From
+             * Format: double
+             * @description Where it begins.
+             * @default 20
+             */
+            from_hz?: number;
+            /**
+             * to
+             * Format: double
+             * @description Where it ends; empty is how far the brief says it plays.
+             */
+            to_hz?: number | null;
+            /**
+             * Crest
+             * Format: double
+             * @description How far its peaks stand over its mean: a sine 3, test noise 6 (IEC 60268-5), heavily limited electronic music 6 to 9, rock 10 to
+             *     14, wide-range music 14 to 20 (common practice).
+             * @default 12
+             */
+            crest_db?: number;
+            /**
+             * For
+             * Format: double
+             * @description How long it plays.
+             * @default 60
+             */
+            minutes?: number;
+        };
+        /** @description How the power of a programme is spread over its band. */
+        Spectrum: "pink" | "programme";
         /**
          * Listening
          * @description Where the level is read.
@@ -3726,7 +4403,7 @@ export interface components {
         ResultConditions: {
             /**
              * Format: double
-             * @description Source voltage behind its resistance, V rms.
+             * @description Voltage of the amplifier behind its resistance with every filter at gain 1, V rms.
              */
             volts: number;
             /**
@@ -3822,6 +4499,8 @@ export interface components {
              * @description Lowest mode of the cabinet's panels, between clamped and supported (an estimate), Hz; absent without a cabinet.
              */
             lowest_panel_hz?: number | null;
+            /** @description What drives it. */
+            drive: components["schemas"]["DriveSummary"];
             /** @description What boxes are compared by, at this drive. */
             compared: components["schemas"]["Compared"];
             /**
@@ -4172,6 +4851,64 @@ export interface components {
              */
             ripple_db: number;
         };
+        /** @description What drives a design, in a few figures. */
+        DriveSummary: {
+            /**
+             * Format: double
+             * @description Voltage with every filter at gain 1, V rms.
+             */
+            volts: number;
+            /**
+             * Format: double
+             * @description The same as watts into the nominal impedance of the array, which is no more than a way to say volts; absent where no nominal
+             *     impedance is stated.
+             */
+            nominal_w?: number | null;
+            /** @description The loudest its programme may be; absent where nothing limits it. */
+            loudest?: components["schemas"]["LoudestResult"] | null;
+            /**
+             * Format: double
+             * @description Lowest impedance the amplifier sees at the frequencies computed, Ω.
+             */
+            lowest_load_ohm: number;
+            /**
+             * Format: double
+             * @description Where, Hz.
+             */
+            lowest_load_hz: number;
+        };
+        /** @description The loudest a programme may be. */
+        LoudestResult: {
+            /**
+             * Format: double
+             * @description Drive with every filter at gain 1, V rms.
+             */
+            volts: number;
+            /**
+             * Format: double
+             * @description How much that is over the present drive, dB.
+             */
+            over_drive_db: number;
+            /**
+             * Format: double
+             * @description Where a limit is met first, Hz.
+             */
+            at_hz: number;
+            /** @description Which. */
+            limiting: components["schemas"]["LimitingFactor"];
+            /**
+             * Format: double
+             * @description Where the programme begins, Hz.
+             */
+            from_hz: number;
+            /**
+             * Format: double
+             * @description Where it ends, Hz.
+             */
+            to_hz: number;
+        };
+        /** @description Which limit rules the maximum level at a frequency. */
+        LimitingFactor: "none" | "thermal" | "excursion" | "port_air" | "radiator_excursion" | "amplifier_voltage" | "amplifier_current";
         /** @description What boxes are compared by, at the drive they are computed at. */
         Compared: {
             /**
@@ -4239,6 +4976,33 @@ export interface components {
             impedance_ohm: number[];
             /** @description Impedance at the terminals, phase, degrees. */
             impedance_phase_deg: number[];
+            /** @description Response of all filters before the amplifier and in it, dB; empty without any. */
+            filter_db: number[];
+            /** @description The same, phase, degrees; empty without any. */
+            filter_phase_deg: number[];
+            /** @description Level with every filter left out, dB; empty without any. */
+            unfiltered_level_db: number[];
+            /** @description Open-circuit voltage of the amplifier, V rms. */
+            emf_v: number[];
+            /** @description Voltage at the woofers' terminals, V rms. */
+            terminal_v: number[];
+            /** @description Current out of the amplifier, A rms. */
+            amplifier_a: number[];
+            /** @description Real power out of the amplifier behind its leads, W. */
+            real_power_w: number[];
+            /** @description Apparent power there, VA. */
+            apparent_power_va: number[];
+            /** @description Heat in all voice coils, W. */
+            coil_heat_w: number[];
+            /** @description What the amplifier sees behind its leads, magnitude, Ω; empty where no parts lie between it and the woofers. */
+            load_ohm: number[];
+            /** @description The same, phase, degrees; empty likewise. */
+            load_phase_deg: number[];
+            /**
+             * @description Level at the highest common drive at which nothing passes its limit anywhere in the programme's band, dB; empty where nothing
+             *     limits it.
+             */
+            loudest_level_db: number[];
             /** @description Highest level the limits allow, dB; null where no limit was stated. */
             max_level_db: (number | null)[];
             /** @description Which limit rules there. */
@@ -4263,8 +5027,6 @@ export interface components {
             /** @description Each port, mouth, throat and radiator by itself. */
             openings: components["schemas"]["OpeningCurves"][];
         };
-        /** @description Which limit rules the maximum level at a frequency. */
-        LimitingFactor: "none" | "thermal" | "excursion" | "port_air" | "radiator_excursion" | "amplifier_voltage" | "amplifier_current";
         /** @description One opening's air. */
         OpeningCurves: {
             /** @description What it is: "port", "rear port", "front port", "mouth", "throat", "open end", "outer tap", "radiators". */
@@ -4952,10 +5714,11 @@ export interface components {
              */
             largest_outside_l: number;
             /**
-             * Amplifier
-             * @description The amplifier; without one only the woofer and the port limit the level.
+             * Signal chain
+             * @description Filters, amplifier, leads and parts; without an amplifier only the woofer and the port limit the level.
+             * @default {}
              */
-            amplifier?: components["schemas"]["Amplifier"] | null;
+            chain?: components["schemas"]["Chain"];
             /**
              * Air in the port
              * @description How fast the air in a port may be.
@@ -4974,15 +5737,6 @@ export interface components {
              * @default half
              */
             solid_angle?: components["schemas"]["SolidAngle"];
-            /**
-             * Source
-             * @description What lies between amplifier and woofer.
-             * @default {
-             *       "source_resistance_ohm": 0,
-             *       "lead_resistance_ohm": 0
-             *     }
-             */
-            source?: components["schemas"]["Source"];
             /**
              * Air
              * @description The air.

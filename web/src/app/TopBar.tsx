@@ -9,6 +9,7 @@ import { Tip } from "../ui/Tip";
 import { useCurrentPart, usePart, usePartOfDocument, useWorkbench } from "../workbench/context";
 import type { SaveState } from "../workbench/saver";
 import type { OpenRevision } from "../workbench/workbench";
+import { DriveLevel } from "./DriveLevel";
 import { change, useSettings } from "./settings";
 
 export function TopBar() {
@@ -154,34 +155,12 @@ function Undo() {
 /** What changes every number on the page: drive, distance, solid angle. */
 function Conditions() {
   const workbench = useWorkbench();
-  const drive = usePartOfDocument((d) => d.drive) ?? { kind: "voltage", volts: 2.83 };
   const listening = usePartOfDocument((d) => d.listening);
-  const pointer = drive.kind === "power" ? "/drive/watts" : "/drive/volts";
-  const value = drive.kind === "power" ? drive.watts : drive.volts;
-  const schema = schemaAt(pointer, { drive });
   const distance = schemaAt("/listening/distance_m", { listening });
   const angles = schemaAt("/listening/solid_angle", { listening });
   return (
     <div className="flex items-center gap-3 whitespace-nowrap text-soft [&_.border-b]:border-0 [&_.flex]:!gap-1 [&_label]:!flex-none [&_input]:!w-9 [&_input]:font-semibold [&_input]:text-ink [&_span.w-9]:!w-auto">
-      <div>
-        <QuantityField
-          label="drive"
-          help={schema?.description}
-          unit={drive.kind === "power" ? "W" : "V"}
-          value={value}
-          min={schema?.minimum}
-          max={schema?.maximum}
-          pointer={pointer}
-          onChange={(v, gesture) =>
-            workbench.set(
-              "/drive",
-              drive.kind === "power" ? { kind: "power", watts: v } : { kind: "voltage", volts: v },
-              gesture,
-            )
-          }
-          onDone={() => workbench.endGesture()}
-        />
-      </div>
+      <DriveLevel />
       <div>
         <QuantityField
           label="at"

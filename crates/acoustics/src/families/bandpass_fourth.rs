@@ -106,7 +106,7 @@ impl Family for BandpassFourth {
         wired.network.rear = behind.cone;
         wired.network.front = before.cone;
         let ratio = array.vas() / (behind.chamber.net * behind.chamber.fill_factor);
-        let qtc = array.qts_with_source(context.source.low_resistance()) * (1.0 + ratio).sqrt();
+        let qtc = context.qts() * (1.0 + ratio).sqrt();
         wired.figures = vec![
             Figure::new(
                 "fb_hz",
@@ -136,7 +136,7 @@ impl Family for BandpassFourth {
     /// how wide against how loud. The band's gain against the woofer's own level is about (Qtc/Qts)².
     fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let array = &context.array;
-        let qts = array.qts_with_source(context.source.low_resistance());
+        let qts = context.qts();
         [
             ("wide", 0.6, "flat over more than an octave, hardly louder than the woofer itself"),
             ("middle", 0.8, "a band of about an octave with some gain"),

@@ -152,7 +152,7 @@ impl Family for BandpassSixth {
     fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let vas = context.array.vas() * 1e3;
         let fs = context.array.ts.fs;
-        let qts = context.array.qts_with_source(context.source.low_resistance());
+        let qts = context.qts();
         // starting points of this project's own, found by looking at the computed band; an estimate to tune from
         let rear = vas * (2.2 * qts).powi(2);
         [

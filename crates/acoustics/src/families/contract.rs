@@ -55,9 +55,14 @@ impl Context {
     pub fn new(air: Air, array: Array, source: Source) -> Context {
         Context { air, stated: air, array, source, air_limit: None, left_out: None }
     }
+    /// Total Q of the woofers with the resistance of what drives them.
+    pub fn qts(&self) -> f64 {
+        self.array.qts_with_source(self.source.resistance_at(self.array.ts.fs))
+    }
+
     /// The driven diaphragm of this context.
     pub fn diaphragm(&self) -> Diaphragm {
-        Diaphragm { motor: self.array.motor, source: self.source, pairing: self.array.pairing }
+        Diaphragm { motor: self.array.motor, source: self.source.clone(), pairing: self.array.pairing }
     }
 }
 

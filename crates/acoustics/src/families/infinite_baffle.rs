@@ -23,7 +23,7 @@ impl Family for InfiniteBaffle {
     fn wire(&self, context: &Context) -> Wired {
         let mut wired = Wired::new(Network::new(context.diaphragm()));
         wired.network.rear_sound = RearSound::Unheard;
-        let qts = context.array.qts_with_source(context.source.low_resistance());
+        let qts = context.qts();
         wired.figures = vec![
             Figure::new("fs_hz", "fs", context.array.ts.fs, "Hz", "The woofer's own resonance."),
             Figure::new(
@@ -38,7 +38,7 @@ impl Family for InfiniteBaffle {
     }
 
     fn suggestions(context: &Context) -> Vec<Start<Self>> {
-        let qts = context.array.qts_with_source(context.source.low_resistance());
+        let qts = context.qts();
         let fit = if qts > 0.6 { "This woofer's Qts suits it." } else { "With this Qts it falls early." };
         vec![Start {
             id: "infinite_baffle".into(),

@@ -184,7 +184,7 @@ impl Family for PassiveRadiator {
 
     fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let array = &context.array;
-        let qts = array.qts_with_source(context.source.low_resistance());
+        let qts = context.qts();
         let make = |title: &str, id: &str, found: Option<(f64, f64)>, what: &str| Start {
             id: format!("passive_radiator_{id}"),
             title: format!("Passive radiator, {title}"),

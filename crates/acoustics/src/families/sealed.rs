@@ -77,7 +77,7 @@ impl Family for Sealed {
     }
 
     fn suggestions(context: &Context) -> Vec<Start<Self>> {
-        let qts = context.array.qts_with_source(context.source.low_resistance());
+        let qts = context.qts();
         [
             (0.707, "flattest level, the usual aim"),
             (0.577, "flattest delay (Bessel): more box and an earlier, gentler fall"),
@@ -129,6 +129,8 @@ fn total_q(context: &Context, plan: &Plan, omega: f64) -> f64 {
     let mut motor = bare.motor;
     motor.coil = crate::driver::Coil { le: 0.0, parallel: None, semi: None, ..motor.coil };
     let diaphragm = Diaphragm { motor, ..bare };
+    // parts before the woofers have poles of their own; they count as the resistance they are near the resonance
+    let source = Continued::constant(context.source.resistance_at(omega / TAU), 0.0);
     let (volume, leak) = plan.air(&context.air, omega);
     // in units of ω, where the pair lies near 1; times s and Y_box it is a cubic but for fill and absorption
     let left = |x: Complex64| -> Complex64 {
@@ -136,10 +138,10 @@ fn total_q(context: &Context, plan: &Plan, omega: f64) -> f64 {
         let mut y = [Continued::zero(); 3];
         volume.admittance::<Continued>(w, &mut y);
         let box_of = y[0] + Continued::constant(leak.map_or(0.0, |r| 1.0 / r), 0.0);
-        x * ((box_of / diaphragm.driven::<Continued>(w).own).0 + 1.0)
+        x * ((box_of / diaphragm.driven::<Continued>(w, source).own).0 + 1.0)
     };
     let alpha = context.array.vas() / (plan.compliance(&context.air, omega) * context.air.bulk_modulus());
-    let q = context.array.qts_with_source(context.source.low_resistance()) * (1.0 + alpha).sqrt();
+    let q = context.qts() * (1.0 + alpha).sqrt();
     let middle = -0.5 / q;
     // begun apart from the real axis, so that none of them is a mirror of another
     let spread = Complex64::new(middle * middle - 1.0, 0.05).sqrt();

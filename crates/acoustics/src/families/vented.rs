@@ -57,7 +57,7 @@ impl Family for Vented {
     };
 
     fn wire(&self, context: &Context) -> Wired {
-        let Context { array, source, .. } = context;
+        let Context { array, .. } = context;
         let plan = Plan {
             role: ChamberRole::Only,
             pointer: "/net_volume_l",
@@ -84,7 +84,7 @@ impl Family for Vented {
             Figure::new(
                 "qts_in_circuit",
                 "Qts in circuit",
-                array.qts_with_source(source.low_resistance()),
+                context.qts(),
                 "",
                 "Total Q with the source and lead resistance counted.",
             ),
@@ -98,7 +98,7 @@ impl Family for Vented {
 
     fn suggestions(context: &Context) -> Vec<Start<Self>> {
         let array = &context.array;
-        let qts = array.qts_with_source(context.source.low_resistance());
+        let qts = context.qts();
         // Small 1973: small losses of all three kinds act together nearly as one leak.
         let q = |loss: Option<f64>| loss.map_or(0.0, |q| 1.0 / q);
         let together = 1.0 / (q(USUAL.leak_q) + q(USUAL.absorption_q) + q(USUAL.port_q));

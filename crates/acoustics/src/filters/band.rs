@@ -8,7 +8,7 @@ use std::f64::consts::{LN_2, SQRT_2};
 /// A rise or a dip about one frequency; a level of zero does nothing.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-#[schemars(title = "Band")]
+#[schemars(title = "Band", rename = "ParametricBand")]
 pub struct Band {
     /// Its middle.
     #[schemars(title = "Frequency", range(min = 1.0, max = 20000.0), extend("x-unit" = "Hz", "x-start" = 40.0))]

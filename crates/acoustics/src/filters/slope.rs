@@ -63,7 +63,7 @@ impl Slope {
     }
 
     /// What is wrong with its order, in words.
-    pub(super) fn problem(&self) -> Option<String> {
+    pub fn problem(&self) -> Option<String> {
         match *self {
             Slope::LinkwitzRiley { order } if ![2, 4, 8].contains(&order) => {
                 Some(format!("a Linkwitz-Riley pass has order 2, 4 or 8, not {order}"))

@@ -70,11 +70,10 @@ impl Diaphragm {
         mass + spring + P::constant(m.rms / area2, 0.0)
     }
 
-    /// The law of this module's head.
+    /// The law of this module's head, behind an impedance (Ω) of the source's.
     #[inline(always)]
-    pub fn driven<P: Phasor>(&self, omega: P::Omega) -> Driven<P> {
+    pub fn driven<P: Phasor>(&self, omega: P::Omega, rg: P) -> Driven<P> {
         let force = self.motor.bl / self.motor.sd;
-        let rg = self.source.impedance::<P>(omega);
         let ze = self.coil_impedance::<P>(omega);
         let z = self.mechanical::<P>(omega);
         let Some(pairing) = self.pairing else {
@@ -102,6 +101,11 @@ impl Diaphragm {
         }
     }
 
+    /// Resonance of the cones by themselves, Hz.
+    fn resonance(&self) -> f64 {
+        1.0 / (std::f64::consts::TAU * (self.motor.mms * self.motor.cms).sqrt())
+    }
+
     /// Resistance of all coils in their wiring, Ω.
     pub fn resistance(&self) -> f64 {
         match self.pairing {
@@ -115,7 +119,7 @@ impl Diaphragm {
     /// mass alone.
     pub fn acceleration(&self) -> f64 {
         let m = &self.motor;
-        let (rg, re) = (self.source.low_resistance(), m.coil.re);
+        let (rg, re) = (self.source.resistance_at(self.resonance()), m.coil.re);
         let per_volt = match self.pairing {
             None => 1.0 / (rg + re),
             Some(Pairing { series: true, .. }) => 1.0 / (rg + 2.0 * re),

@@ -4,6 +4,7 @@
 
 use super::phasor::{Complex4, Jet, Phasor};
 use super::{Network, Node, RadiatorKind, RearSound, packed};
+use crate::source::Terminals;
 use wide::f64x4;
 
 /// Volume velocities per volt of the source, and the current, at four frequencies.
@@ -27,6 +28,8 @@ pub struct Flows {
     pub swing_sqr: f64x4,
     /// The same over the squared limit of each one's excursion, (m/s per V)²/m².
     pub swing_over_limit_sqr: f64x4,
+    /// What drives the woofers.
+    pub terminals: Terminals<Jet>,
     /// Momentum of all cones together, kg·m/s per V.
     pub cone_momentum: Complex4,
     /// Momentum of all sprung masses together, kg·m/s per V.
@@ -107,7 +110,8 @@ impl Workspace {
         for &(from, to) in &self.stamps {
             self.matrix[to] = self.matrix[to] + self.admittance[from];
         }
-        let driven = network.diaphragm.driven::<Jet>(omega);
+        let terminals = network.diaphragm.source.terminals::<Jet>(omega);
+        let driven = network.diaphragm.driven::<Jet>(omega, terminals.impedance);
         if let Node::Inner(r) = network.rear {
             let entry = &mut self.matrix[packed(n, r, r)];
             *entry = *entry + driven.own;
@@ -205,6 +209,7 @@ impl Workspace {
             speed_sqr,
             swing_sqr,
             swing_over_limit_sqr,
+            terminals,
             cone_momentum,
             sprung_momentum,
         }

@@ -122,7 +122,7 @@ impl Sweep<'_> {
         halt::check();
         let omega = f64x4::from(x.map(|x| x.exp() * TAU));
         let flows = self.flows(omega);
-        let e = self.network.diaphragm.source.voltage::<Jet>(omega);
+        let e = flows.terminals.voltage;
         let p = Jet::j_omega(omega, self.pressure_scale / P_REF) * e * flows.sum;
         let size = p.v.norm_sqr();
         // p'/p, per unit of ln ω
@@ -167,6 +167,8 @@ impl Sweep<'_> {
                 places.extend((0..many).map(|k| ((first + k as f64) * apart).ln()));
             }
         }
+        let electrical = self.network.diaphragm.source.resonances();
+        places.extend(electrical.into_iter().filter(|f| (low..high).contains(f)).map(f64::ln));
         let (first, last) = (low.ln(), high.ln());
         places.retain(|x| first < *x && *x < last);
         places.extend([first, last]);

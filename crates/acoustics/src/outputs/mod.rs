@@ -4,6 +4,7 @@ mod edges;
 
 use crate::air::Air;
 use crate::halt;
+use crate::ladder::Matrix;
 use crate::level::{P_REF, SolidAngle};
 use crate::network::phasor::{Complex4, Jet, Phasor};
 use crate::network::solve::{Flows, Workspace};
@@ -35,11 +36,14 @@ pub struct Limits {
     pub heat: Option<f64>,
     /// Cone excursion, peak one way, m.
     pub excursion: Option<f64>,
-    /// Amplifier voltage, V rms.
+    /// Open-circuit voltage of the amplifier, V rms.
     pub volts: Option<f64>,
     /// Amplifier current, A rms.
     pub amperes: Option<f64>,
 }
+
+/// Where levels end below, as a power re that of 0 dB: -300 dB.
+const SILENCE: f64 = 1e-30;
 
 /// Which limit rules the maximum level at a frequency.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
@@ -86,6 +90,8 @@ pub struct Curves {
     pub sum: Vec<Complex64>,
     /// Level of the sum, dB re 20 µPa.
     pub level_db: Vec<f64>,
+    /// The same with every filter at gain 1, dB.
+    pub unfiltered_level_db: Vec<f64>,
     /// Cone excursion, peak one way, m; of isobaric pairs the larger of the two.
     pub excursion: Vec<f64>,
     /// Excursion of the inner over that of the outer cone; only of isobaric pairs.
@@ -105,6 +111,16 @@ pub struct Curves {
     pub group_delay: Vec<f64>,
     /// Impedance at the terminals, Ω.
     pub impedance: Vec<Complex64>,
+    /// Open-circuit voltage of the amplifier, V rms.
+    pub emf: Vec<Complex64>,
+    /// Current through the woofers' terminals, A rms.
+    pub current: Vec<Complex64>,
+    /// Current out of the amplifier, A rms.
+    pub amplifier_current: Vec<Complex64>,
+    /// What the amplifier sees behind its leads, Ω.
+    pub load: Vec<Complex64>,
+    /// How far the drive may grow before a limit is met there, as a factor; without bounds where nothing limits.
+    pub headroom: Vec<f64>,
     /// Highest level the limits allow, dB; infinite where nothing limits.
     pub max_level_db: Vec<f64>,
     /// Which limit rules.
@@ -151,7 +167,16 @@ impl<'a> Sweep<'a> {
     pub fn curves(&mut self, frequency: &[f64]) -> Curves {
         let n = frequency.len();
         let mut out = Curves { frequency: frequency.to_vec(), ..Curves::default() };
-        for list in [&mut out.cone, &mut out.port, &mut out.sum, &mut out.impedance] {
+        for list in [
+            &mut out.cone,
+            &mut out.port,
+            &mut out.sum,
+            &mut out.impedance,
+            &mut out.emf,
+            &mut out.current,
+            &mut out.amplifier_current,
+            &mut out.load,
+        ] {
             list.reserve_exact(n);
         }
         for list in
@@ -169,9 +194,9 @@ impl<'a> Sweep<'a> {
         let limits = conditions.limits;
         let motor = self.network.diaphragm.motor;
         let paired = self.network.diaphragm.pairing.is_some();
-        let source = self.network.diaphragm.source;
+        let volts_sqr = self.network.diaphragm.source.volts.powi(2);
         let unlimited = 1e300;
-        // Squared scale by which a drive of one volt may grow until each limit: limit²/value².
+        // Squared open-circuit voltage at the terminals that meets each limit: limit²/value per volt².
         let heat = limits.heat.map(|w| w / self.network.diaphragm.resistance());
         let excursion_limit = limits.excursion.map(|x| (x / SQRT_2).powi(2));
         let volt_limit = limits.volts.map(|v| v.powi(2));
@@ -193,7 +218,8 @@ impl<'a> Sweep<'a> {
             let omega = f64x4::from(f) * TAU;
             let flows = self.flows(omega);
 
-            let e = source.voltage::<Jet>(omega);
+            let there = &flows.terminals;
+            let e = there.voltage;
             let e_sqr = e.v.norm_sqr();
             let volts = e_sqr.sqrt();
             let jw = Jet::j_omega(omega, self.pressure_scale) * e;
@@ -201,9 +227,13 @@ impl<'a> Sweep<'a> {
             let cone = jw.v * flows.cone.v;
             let port = jw.v * flows.port.v;
             let level_sqr = sum.v.norm_sqr() * (1.0 / (P_REF * P_REF));
-            let level = level_sqr.ln() * to_db;
+            // a filter may take a frequency out altogether
+            let level = level_sqr.max(f64x4::splat(SILENCE)).ln() * to_db;
             // -Im(p'/p) = -Im(p'·conj p)/|p|²
-            let delay = (sum.d.re * sum.v.im - sum.d.im * sum.v.re) / (sum.v.re * sum.v.re + sum.v.im * sum.v.im);
+            let power = sum.v.norm_sqr();
+            let heard = power.simd_gt(f64x4::splat(0.0));
+            let turn = (sum.d.re * sum.v.im - sum.d.im * sum.v.re) / power;
+            let delay = heard.select(turn, f64x4::splat(0.0));
             let outer_sqr = flows.cone.v.norm_sqr();
             let inner_sqr = if paired { flows.inner_cone.norm_sqr() } else { outer_sqr };
             let displacement_sqr = outer_sqr.max(inner_sqr) / (omega * omega * (motor.sd * motor.sd));
@@ -211,6 +241,18 @@ impl<'a> Sweep<'a> {
             let speed = flows.speed_sqr.sqrt() * volts * SQRT_2;
             let impedance = flows.current.recip();
             let current_sqr = flows.current.norm_sqr();
+            // The terminals show the loop without the source's own impedance.
+            let terminals = impedance - there.impedance.v;
+            let current = flows.current * e.v;
+            let (seen, own) = match &there.matrix {
+                Some(m) => {
+                    let m = Matrix { a: m.a.v, b: m.b.v, c: m.c.v, d: m.d.v };
+                    let under = m.c * terminals + m.d;
+                    ((m.a * terminals + m.b) * under.recip(), under)
+                }
+                None => (terminals, Complex4::splat(1.0, 0.0)),
+            };
+            let taken = current * own;
 
             let mut scale = f64x4::splat(unlimited);
             let mut limiting = f64x4::splat(0.0);
@@ -220,27 +262,33 @@ impl<'a> Sweep<'a> {
                 limiting = lower.select(f64x4::splat(index), limiting);
             };
             if let Some(limit) = heat {
-                consider(f64x4::splat(limit) / (current_sqr * e_sqr), 1.0);
+                consider(f64x4::splat(limit) / current_sqr, 1.0);
             }
             if let Some(limit) = excursion_limit {
-                consider(f64x4::splat(limit) / (displacement_sqr * e_sqr), 2.0);
+                consider(f64x4::splat(limit) / displacement_sqr, 2.0);
             }
             if speed_has_limit {
-                consider(f64x4::splat(0.5) / (flows.speed_over_limit_sqr * e_sqr), 3.0);
+                consider(f64x4::splat(0.5) / flows.speed_over_limit_sqr, 3.0);
             }
             if let Some(limit) = volt_limit {
-                consider(f64x4::splat(limit) / e_sqr, 4.0);
+                consider(there.transfer.v.norm_sqr() * limit, 4.0);
             }
             if let Some(limit) = current_limit {
-                consider(f64x4::splat(limit) / (current_sqr * e_sqr), 5.0);
+                consider(f64x4::splat(limit) / (current_sqr * own.norm_sqr()), 5.0);
             }
             if swing_has_limit {
                 // |v|² = ω²·|x|²
-                consider(omega * omega * 0.5 / (flows.swing_over_limit_sqr * e_sqr), 6.0);
+                consider(omega * omega * 0.5 / flows.swing_over_limit_sqr, 6.0);
             }
-            let maximum = level + scale.ln() * to_db;
+            // what lies before the limits does not move them
+            let per_volt = (Jet::j_omega(omega, self.pressure_scale).v * flows.sum.v).norm_sqr();
+            let maximum = (per_volt * scale * (1.0 / (P_REF * P_REF))).ln() * to_db;
+            let headroom = (scale / e_sqr).sqrt();
+            let unfiltered = per_volt * there.transfer.v.norm_sqr() * (volts_sqr / (P_REF * P_REF));
+            let unfiltered = unfiltered.max(f64x4::splat(SILENCE)).ln() * to_db;
 
             out.level_db.extend_from_slice(&level.to_array()[..count]);
+            out.unfiltered_level_db.extend_from_slice(&unfiltered.to_array()[..count]);
             out.excursion.extend_from_slice(&excursion.to_array()[..count]);
             if paired {
                 out.excursion_ratio.extend_from_slice(&(inner_sqr / outer_sqr).sqrt().to_array()[..count]);
@@ -267,7 +315,10 @@ impl<'a> Sweep<'a> {
             out.group_delay.extend_from_slice(&delay.to_array()[..count]);
             let rules = limiting.to_array().map(|index| LIMITING_FACTORS[index as usize]);
             out.limiting.extend_from_slice(&rules[..count]);
-            let maximum = if rules[0] == LimitingFactor::None { f64x4::splat(f64::INFINITY) } else { maximum };
+            let limited = rules[0] != LimitingFactor::None;
+            let endless = f64x4::splat(f64::INFINITY);
+            let (maximum, headroom) = if limited { (maximum, headroom) } else { (endless, endless) };
+            out.headroom.extend_from_slice(&headroom.to_array()[..count]);
             out.max_level_db.extend_from_slice(&maximum.to_array()[..count]);
             let split = |z: Complex4| {
                 let (re, im) = (z.re.to_array(), z.im.to_array());
@@ -279,9 +330,11 @@ impl<'a> Sweep<'a> {
             out.sum.extend_from_slice(&split(sum.v)[..count]);
             out.cone.extend_from_slice(&split(cone)[..count]);
             out.port.extend_from_slice(&split(port)[..count]);
-            // The terminals show the loop without the source's own impedance.
-            let terminals = impedance - source.impedance::<Jet>(omega).v;
             out.impedance.extend_from_slice(&split(terminals)[..count]);
+            out.emf.extend_from_slice(&split(there.emf.v)[..count]);
+            out.current.extend_from_slice(&split(current)[..count]);
+            out.amplifier_current.extend_from_slice(&split(taken)[..count]);
+            out.load.extend_from_slice(&split(seen)[..count]);
         }
         out
     }
@@ -290,7 +343,9 @@ impl<'a> Sweep<'a> {
     /// p = ρ·Sd·Bl·E/(Ωr·(Re + Rg)·Mms).
     pub fn reference_level_db(&self) -> f64 {
         let driven = &self.network.diaphragm;
-        crate::level::pressure_level_db(self.pressure_scale * driven.source.volts * driven.acceleration())
+        crate::level::pressure_level_db(self.pressure_scale * driven.source.volts
+            * driven.source.filters.factor.abs()
+            * driven.acceleration())
     }
 }
 

@@ -4,6 +4,7 @@ pub mod dimensions;
 pub mod folding;
 pub mod inside;
 pub mod ledger;
+pub mod loudest;
 pub mod slots;
 pub mod solids;
 pub mod spots;
@@ -12,6 +13,7 @@ pub mod tunnel;
 use crate::analysis::dimensions::solve_dimensions;
 use crate::analysis::folding::{Folded, folded};
 use crate::analysis::ledger::{Ledger, ledger};
+use crate::analysis::loudest::{Loudest, loudest};
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::driver::{Array, Resolved};
 use oak_drum_acoustics::families::{Context, Enclosure, PortReport, Wired};
@@ -19,7 +21,6 @@ use oak_drum_acoustics::halt;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::{BandEdges, Conditions, Curves, Limits, Reference, Sweep};
-use oak_drum_acoustics::source::Source;
 use oak_drum_cabinet::fold::Unfit;
 use oak_drum_document::{Change, Checked, Design, Drive, apply};
 use serde_json::Value;
@@ -103,7 +104,7 @@ impl Analysis {
 
     fn on(design: &Checked, frequencies: Cow<'static, [f64]>) -> Analysis {
         halt::check();
-        let (resolved, context, conditions) = Analysis::context_of(design);
+        let (resolved, mut context, conditions) = Analysis::context_of(design);
         let listening = design.listening;
         let design = solve_dimensions(design, &context);
         let fold = folded(&design);
@@ -111,7 +112,14 @@ impl Analysis {
             Some(Ok(folded)) => folded.enclosure.clone(),
             _ => design.enclosure.clone(),
         };
-        let wired = enclosure.wire(&context);
+        let mut wired = enclosure.wire(&context);
+        let band = (design.programme.from_hz, design.programme_to());
+        if design.drive == (Drive::Loudest {})
+            && let Some(found) = loudest(&wired.network, conditions, band.0, band.1)
+        {
+            context.source.volts = found.volts;
+            wired.network.diaphragm.source.volts = found.volts;
+        }
         let reference = if wired.measured_by_efficiency { listening.band_edge_reference } else { Reference::Maximum };
         let ledger = ledger(&design, &wired, fold.as_ref().and_then(|f| f.as_ref().ok()));
         let design = design.into_owned();
@@ -149,9 +157,11 @@ impl Analysis {
                 let nominal = design.woofer.nominal_ohm.unwrap_or(re_each) * array.resistance() / re_each;
                 (watts * nominal).sqrt()
             }
+            // found once the box is known
+            Drive::Loudest {} => 1.0,
         };
-        let source = Source::new(volts, design.source.source_resistance_ohm + design.source.lead_resistance_ohm);
-        let amplifier = design.brief.amplifier;
+        let source = design.chain.source(volts);
+        let amplifier = design.chain.amplifier_on();
         let limits = Limits {
             heat: design.woofer.power_w.map(|p| p * woofers),
             excursion: design.woofer.xmax_mm.map(|x| x * 1e-3),
@@ -196,6 +206,12 @@ impl Analysis {
             }
         }
         Some(Sweep::new(&wired.network, self.conditions).curves(frequencies))
+    }
+
+    /// The loudest its programme may be; `None` where nothing limits.
+    pub fn loudest(&self) -> Option<Loudest> {
+        let design = &self.design;
+        loudest(&self.wired.network, self.conditions, design.programme.from_hz, design.programme_to())
     }
 
     /// Curves at one frequency (Hz).

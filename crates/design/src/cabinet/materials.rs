@@ -108,7 +108,7 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
     let name =
         if design.woofer.name.is_empty() { "woofer".to_owned() } else { format!("woofer {}", design.woofer.name) };
     add(name, woofers, "", prices.woofer.or(design.woofer.price), "/woofer", false);
-    if let Some(amplifier) = &design.brief.amplifier {
+    if let Some(amplifier) = &design.chain.amplifier {
         let what = format!("amplifier, {:.0} W into {} ohm", amplifier.power_w, amplifier.load_ohm);
         add(what, 1.0, "", prices.amplifier, "/amplifier", false);
     }

@@ -1,5 +1,6 @@
 //! What drives the woofers, and the limits it meets.
 
+pub mod power;
 mod rules;
 
 use crate::finding::Rule;

@@ -1,6 +1,7 @@
 //! Rules about what woofer and amplifier can stand at the drive chosen.
 
 use crate::analysis::Analysis;
+use crate::drive::power::{lowest_load, most_heat};
 use crate::finding::{self, Finding, LimitSource, Severity, finding, remedy, rounded, say};
 use crate::trial::Case;
 use crate::woofer::arrangement::wiring_in_words;
@@ -8,7 +9,6 @@ use oak_drum_acoustics::driver::wirings;
 use oak_drum_document::Change;
 use oak_drum_text::{capital, litres, travel};
 use serde_json::json;
-use std::f64::consts::TAU;
 
 fn drive(volts: f64) -> Vec<Change> {
     vec![Change::set("/drive", json!({"kind": "voltage", "volts": volts}))]
@@ -143,18 +143,10 @@ pub fn radiator_over_limit(case: &Case) -> Vec<Finding> {
     vec![f]
 }
 
-/// Largest heat in all coils, W.
-fn heat(analysis: &Analysis) -> f64 {
-    let (motor, source) = (&analysis.context.array.motor, &analysis.context.source);
-    let curves = analysis.curves();
-    let current = curves.frequency.iter().zip(&curves.impedance).map(|(f, z)| source.current(TAU * f, *z));
-    current.map(|i| i.powi(2) * motor.coil.re).fold(0.0, f64::max)
-}
-
 /// More heat in the coils than they are rated for.
 pub fn coil_over_power(case: &Case) -> Vec<Finding> {
     let Some(limit) = case.conditions.limits.heat else { return Vec::new() };
-    let heat = heat(case);
+    let heat = most_heat(case);
     if heat <= limit {
         return Vec::new();
     }
@@ -175,23 +167,16 @@ pub fn coil_over_power(case: &Case) -> Vec<Finding> {
     );
     let lower = rounded(volts * (limit / heat).sqrt() * 0.995);
     f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
-        Some(format!("{} W at most", say(self::heat(a))))
+        Some(format!("{} W at most", say(most_heat(a))))
     }));
     vec![f]
-}
-
-/// Lowest impedance, Ω, and where, Hz.
-fn lowest_impedance(analysis: &Analysis) -> Option<(f64, f64)> {
-    let c = analysis.curves();
-    c.impedance.iter().zip(&c.frequency).map(|(z, f)| (z.norm(), *f)).min_by(|a, b| a.0.total_cmp(&b.0))
 }
 
 /// A load below what the amplifier may drive. Nominal loads lie above their lowest impedance by custom, so a
 /// fifth under the amplifier's lowest load is still allowed (IEC 60268-5: not below 80 % of the rated value).
 pub fn load_below_amplifier(case: &Case) -> Vec<Finding> {
-    let Some((amplifier, (z, at))) = case.design.brief.amplifier.zip(lowest_impedance(case)) else {
-        return Vec::new();
-    };
+    let Some(amplifier) = case.design.chain.amplifier_on() else { return Vec::new() };
+    let (z, at) = lowest_load(case.curves());
     let limit = amplifier.minimum_load_ohm * 0.8;
     if z >= limit {
         return Vec::new();
@@ -219,7 +204,7 @@ pub fn load_below_amplifier(case: &Case) -> Vec<Finding> {
         ];
         let title = capital(&wiring_in_words(array.count, case.woofer.coils, coils, in_series));
         let found = remedy(case, title, changes, |a| {
-            let after = lowest_impedance(a)?.0;
+            let after = lowest_load(a.curves()).0;
             (after >= limit).then(|| format!("lowest impedance {after:.1} ohm"))
         });
         if let Some(found) = found {
@@ -240,7 +225,7 @@ pub fn drive_over_amplifier(case: &Case) -> Vec<Finding> {
     let mut f = finding(
         Severity::Look,
         LimitSource::Brief,
-        "/brief/amplifier",
+        "/chain/amplifier",
         "More than the amplifier gives",
         format!("The curves are drawn for {} V; the amplifier clips at {} V.", say(volts), say(limit)),
         (volts, "V"),

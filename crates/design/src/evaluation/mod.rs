@@ -9,8 +9,10 @@ pub use result::*;
 
 use crate::airway::speed::fastest;
 use crate::analysis::inside::inside_of;
+use crate::analysis::loudest::Loudest;
 use crate::analysis::{Analysis, radiator_limit};
 use crate::cabinet::shaking::shake;
+use crate::drive::power::{decibels, powers, summary};
 use crate::enclosure::figures::{compared, efficiency, lowest_wave, passband};
 use crate::enclosure::handles::handles;
 use crate::enclosure::section::section;
@@ -63,6 +65,7 @@ fn told(design: &Design, mut analysis: Analysis) -> Evaluation {
     let curves = Sweep::new(&analysis.wired.network, analysis.conditions).with_each_opening().curves(&frequencies);
     let conditions = &analysis.conditions;
     let [f3_hz, f6_hz, f10_hz] = analysis.edges().edges;
+    let loudest = analysis.loudest();
     Evaluation {
         format: "oak-drum-result".into(),
         version: 3,
@@ -96,8 +99,9 @@ fn told(design: &Design, mut analysis: Analysis) -> Evaluation {
             lowest_wave_hz: lowest_wave(&analysis),
             lowest_panel_hz: design.cabinet.as_ref().and_then(panels::lowest_panel).map(|p| p.2),
             fastest_air_m_per_s: fastest(&analysis).map(|(speed, _)| speed),
+            drive: summary(&analysis, &curves, loudest),
         },
-        curves: arrays(&analysis, &curves),
+        curves: arrays(&analysis, &curves, loudest),
         ports: analysis.wired.ports.iter().map(|report| port(report, &analysis)).collect(),
         handles: handles(&analysis),
         section: section(&analysis),
@@ -217,7 +221,7 @@ fn openings(analysis: &Analysis, c: &Curves) -> Vec<OpeningCurves> {
         .collect()
 }
 
-fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
+fn arrays(analysis: &Analysis, c: &Curves, loudest: Option<Loudest>) -> CurveArrays {
     let network = &analysis.wired.network;
     let any = |kinds: &[RadiatorKind]| network.radiators.iter().any(|r| kinds.contains(&r.kind));
     let has_port = any(&[RadiatorKind::Port, RadiatorKind::Sprung]);
@@ -234,6 +238,14 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
     let n = f64::from(cones);
     let near = near_field_ratio(woofers.motor.sd / n, conditions.distance) * to_half_space / n;
     let openings = openings(analysis, c);
+    let source = &analysis.context.source;
+    let filtered = !source.filters.is_plain();
+    let if_filtered = |list: Vec<f64>| if filtered { list } else { Vec::new() };
+    let responses: Vec<_> = c.emf.iter().map(|e| e / source.volts).collect();
+    let loads: &[_] = if source.ladder.rungs.is_empty() { &[] } else { &c.load };
+    let powers = powers(c);
+    let coils = network.diaphragm.resistance();
+    let over = loudest.map(|l| decibels(l.volts / source.volts));
     CurveArrays {
         frequency_hz: c.frequency.clone(),
         level_db: c.level_db.clone(),
@@ -246,6 +258,18 @@ fn arrays(analysis: &Analysis, c: &Curves) -> CurveArrays {
         group_delay_ms: c.group_delay.iter().map(|t| t * 1e3).collect(),
         impedance_ohm: c.impedance.iter().map(|z| z.norm()).collect(),
         impedance_phase_deg: c.impedance.iter().map(|z| z.arg().to_degrees()).collect(),
+        filter_db: if_filtered(responses.iter().map(|h| decibels(h.norm())).collect()),
+        filter_phase_deg: if_filtered(responses.iter().map(|h| h.arg().to_degrees()).collect()),
+        unfiltered_level_db: if_filtered(c.unfiltered_level_db.clone()),
+        emf_v: c.emf.iter().map(|e| e.norm()).collect(),
+        terminal_v: c.current.iter().zip(&c.impedance).map(|(i, z)| i.norm() * z.norm()).collect(),
+        amplifier_a: c.amplifier_current.iter().map(|i| i.norm()).collect(),
+        real_power_w: powers.iter().map(|p| p.1).collect(),
+        apparent_power_va: powers.iter().map(|p| p.0).collect(),
+        coil_heat_w: c.current.iter().map(|i| i.norm_sqr() * coils).collect(),
+        load_ohm: loads.iter().map(|z| z.norm()).collect(),
+        load_phase_deg: loads.iter().map(|z| z.arg().to_degrees()).collect(),
+        loudest_level_db: over.map_or(Vec::new(), |over| c.level_db.iter().map(|l| l + over).collect()),
         max_level_db: c.max_level_db.iter().map(|l| l.is_finite().then_some(*l)).collect(),
         max_level_ruled_by: c.limiting.clone(),
         pressure_sum_re_pa: c.sum.iter().map(|p| p.re).collect(),

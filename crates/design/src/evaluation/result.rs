@@ -4,6 +4,7 @@ use crate::analysis::ledger::Ledger;
 use crate::enclosure::figures::{Compared, Passband};
 use crate::enclosure::handles::Handle;
 use crate::enclosure::section::SectionResult;
+use crate::drive::power::DriveSummary;
 use crate::finding::Finding;
 use crate::woofer::arrangement::ArrayResult;
 use crate::woofer::sheet::WooferResult;
@@ -53,7 +54,7 @@ pub struct Evaluation {
 /// The conditions a result holds under.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
 pub struct ResultConditions {
-    /// Source voltage behind its resistance, V rms.
+    /// Voltage of the amplifier behind its resistance with every filter at gain 1, V rms.
     pub volts: f64,
     /// Distance, m.
     pub distance_m: f64,
@@ -113,6 +114,8 @@ pub struct Summary {
     /// Lowest mode of the cabinet's panels, between clamped and supported (an estimate), Hz; absent without a cabinet.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub lowest_panel_hz: Option<f64>,
+    /// What drives it.
+    pub drive: DriveSummary,
     /// What boxes are compared by, at this drive.
     pub compared: Compared,
     /// Air speed in the fastest port, mouth or throat at this drive, from the lowest note to twice the tuning, peak, m/s; absent
@@ -216,6 +219,31 @@ pub struct CurveArrays {
     pub impedance_ohm: Vec<f64>,
     /// Impedance at the terminals, phase, degrees.
     pub impedance_phase_deg: Vec<f64>,
+    /// Response of all filters before the amplifier and in it, dB; empty without any.
+    pub filter_db: Vec<f64>,
+    /// The same, phase, degrees; empty without any.
+    pub filter_phase_deg: Vec<f64>,
+    /// Level with every filter left out, dB; empty without any.
+    pub unfiltered_level_db: Vec<f64>,
+    /// Open-circuit voltage of the amplifier, V rms.
+    pub emf_v: Vec<f64>,
+    /// Voltage at the woofers' terminals, V rms.
+    pub terminal_v: Vec<f64>,
+    /// Current out of the amplifier, A rms.
+    pub amplifier_a: Vec<f64>,
+    /// Real power out of the amplifier behind its leads, W.
+    pub real_power_w: Vec<f64>,
+    /// Apparent power there, VA.
+    pub apparent_power_va: Vec<f64>,
+    /// Heat in all voice coils, W.
+    pub coil_heat_w: Vec<f64>,
+    /// What the amplifier sees behind its leads, magnitude, Ω; empty where no parts lie between it and the woofers.
+    pub load_ohm: Vec<f64>,
+    /// The same, phase, degrees; empty likewise.
+    pub load_phase_deg: Vec<f64>,
+    /// Level at the highest common drive at which nothing passes its limit anywhere in the programme's band, dB; empty where nothing
+    /// limits it.
+    pub loudest_level_db: Vec<f64>,
     /// Highest level the limits allow, dB; null where no limit was stated.
     pub max_level_db: Vec<Option<f64>>,
     /// Which limit rules there.
@@ -262,7 +290,7 @@ pub struct OpeningCurves {
 impl CurveArrays {
     /// Every list of numbers with its name, one entry a frequency; those of the openings follow under their own
     /// ([`OpeningCurves::lists_mut`]).
-    pub fn lists_mut(&mut self) -> [(&'static str, &mut Vec<f64>); 18] {
+    pub fn lists_mut(&mut self) -> [(&'static str, &mut Vec<f64>); 30] {
         [
             ("frequency_hz", &mut self.frequency_hz),
             ("level_db", &mut self.level_db),
@@ -275,6 +303,18 @@ impl CurveArrays {
             ("group_delay_ms", &mut self.group_delay_ms),
             ("impedance_ohm", &mut self.impedance_ohm),
             ("impedance_phase_deg", &mut self.impedance_phase_deg),
+            ("filter_db", &mut self.filter_db),
+            ("filter_phase_deg", &mut self.filter_phase_deg),
+            ("unfiltered_level_db", &mut self.unfiltered_level_db),
+            ("emf_v", &mut self.emf_v),
+            ("terminal_v", &mut self.terminal_v),
+            ("amplifier_a", &mut self.amplifier_a),
+            ("real_power_w", &mut self.real_power_w),
+            ("apparent_power_va", &mut self.apparent_power_va),
+            ("coil_heat_w", &mut self.coil_heat_w),
+            ("load_ohm", &mut self.load_ohm),
+            ("load_phase_deg", &mut self.load_phase_deg),
+            ("loudest_level_db", &mut self.loudest_level_db),
             ("near_field_cone_db", &mut self.near_field_cone_db),
             ("pressure_sum_re_pa", &mut self.pressure_sum_re_pa),
             ("pressure_sum_im_pa", &mut self.pressure_sum_im_pa),

@@ -162,7 +162,7 @@ fn all_wirings(analysis: &Analysis) -> Vec<WiringResult> {
     let mut frequencies = log_frequencies(5.0, 800.0, 63);
     frequencies.push(note);
     let reference = Sweep::new(&analysis.wired.network, analysis.conditions).reference_level_db();
-    let lowest_load = design.brief.amplifier.map(|a| a.minimum_load_ohm * LOWEST_OF_NOMINAL);
+    let lowest_load = design.chain.amplifier_on().map(|a| a.minimum_load_ohm * LOWEST_OF_NOMINAL);
     wirings(spec.count, voice_coils)
         .into_iter()
         .map(|(coils, in_series)| {

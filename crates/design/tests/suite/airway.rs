@@ -13,7 +13,7 @@ use serde_json::{Value, json};
 fn vented() -> Value {
     json!({
         "format": "oak-drum-design", "version": 5,
-        "brief": {"lowest_note_hz": 32, "amplifier": {"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4}},
+        "brief": {"lowest_note_hz": 32}, "chain": {"amplifier": {"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4}},
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1.2,
                    "xmax_mm": 12, "power_w": 400, "nominal_ohm": 8, "displacement_l": 3, "depth_mm": 150},
         "enclosure": {"family": "vented", "net_volume_l": 90, "leak_q": 10, "port_q": 100,

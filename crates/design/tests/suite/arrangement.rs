@@ -9,7 +9,7 @@ use serde_json::{Value, json};
 fn evaluated(array: Value, changes: &[(&str, Value)]) -> Evaluation {
     let mut document = json!({
         "format": "oak-drum-design", "version": 5,
-        "brief": {"lowest_note_hz": 32, "amplifier": {"power_w": 200, "load_ohm": 4, "minimum_load_ohm": 4}},
+        "brief": {"lowest_note_hz": 32}, "chain": {"amplifier": {"power_w": 200, "load_ohm": 4, "minimum_load_ohm": 4}},
         "woofer": {"name": "Test 12", "fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 3.4, "nominal_ohm": 4,
                    "sd_cm2": 530, "xmax_mm": 12, "power_w": 400, "cutout_mm": 282, "depth_mm": 160},
         "enclosure": {"family": "sealed", "net_volume_l": 500},

@@ -53,7 +53,7 @@ fn bad_values_are_named_at_their_field() {
         ("/woofer/qts", json!(0.5), Contradiction, "must lie below"),
         ("/woofer/l2_mh", json!(1), Contradiction, "both or neither"),
         ("/frequencies_hz", json!([]), OutOfRange, "at least 1"),
-        ("/version", json!(VERSION + 1), UnknownFormat, "from 1 to 6"),
+        ("/version", json!(VERSION + 1), UnknownFormat, "from 1 to 7"),
         (
             "/array",
             json!({"count": 3, "isobaric": {"mounting": "face_to_face", "chamber_l": 2}}),
@@ -121,7 +121,7 @@ fn version_one_is_upgraded() {
     let now = serde_json::to_value(&design).unwrap();
     assert_eq!(now["version"], VERSION);
     assert_eq!(now["drive"], json!({"kind": "voltage", "volts": 10.0}));
-    assert_eq!(now["source"]["source_resistance_ohm"], 0.2);
+    assert_eq!(now["chain"]["cable"]["lead_resistance_ohm"], 0.2);
     assert_eq!(now["enclosure"]["port"]["outer_end"]["kind"], "flared");
     // a field version 1 did not have is still refused, in its place
     let mut odd = old;
@@ -259,6 +259,6 @@ fn folds_of_version_five_are_read() {
             "fold": {"pattern": "four_lanes", "first_lane": "back_or_top"}}});
     let read = oak_drum_document::read_value(older).unwrap_or_else(|p| panic!("{p:?}"));
     let written = serde_json::to_value(&read).unwrap();
-    assert_eq!((&written["version"], &written["cabinet"]["fold"]["pattern"]), (&json!(6), &json!("four_segments")));
+    assert_eq!((&written["version"], &written["cabinet"]["fold"]["pattern"]), (&json!(VERSION), &json!("four_segments")));
     assert_eq!(written["cabinet"]["fold"]["first_segment"], "back_or_top");
 }

@@ -13,9 +13,9 @@ use std::collections::BTreeSet;
 fn quiet() -> Value {
     json!({
         "format": "oak-drum-design",
-        "version": 5,
-        "brief": {"lowest_note_hz": 32, "level_db": 100, "distance_m": 2, "largest_outside_l": 200,
-                  "amplifier": {"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4}},
+        "version": oak_drum_document::VERSION,
+        "brief": {"lowest_note_hz": 32, "level_db": 100, "distance_m": 2, "largest_outside_l": 200},
+        "chain": {"amplifier": {"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4}},
         "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1.2,
                    "xmax_mm": 12, "power_w": 400, "nominal_ohm": 8, "displacement_l": 3, "depth_mm": 150},
         "enclosure": {"family": "vented", "net_volume_l": 90, "leak_q": 10,
@@ -331,7 +331,7 @@ fn rules_begin_at_their_limits() {
         ("volume_missing", vec![], "/cabinet/depth_mm", 485.0, 400.0, 0.031),
         ("volume_left_over", vec![], "/cabinet/depth_mm", 485.0, 700.0, 0.051),
         ("unloads_below_tuning", vec![], "/drive/volts", 1.0, 30.0, 0.001),
-        ("load_below_amplifier", vec![], "/brief/amplifier/minimum_load_ohm", 4.0, 12.0, 0.11),
+        ("load_below_amplifier", vec![], "/chain/amplifier/minimum_load_ohm", 4.0, 12.0, 0.11),
         ("response_sags", vec![], "/brief/lowest_note_hz", 40.0, 15.0, 0.001),
         (
             "fill_out_of_range",

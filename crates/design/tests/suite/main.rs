@@ -7,6 +7,7 @@ mod assembly;
 mod cabinet;
 mod cutting;
 mod documents;
+mod drive;
 mod families;
 mod figures;
 mod findings;

@@ -1,9 +1,10 @@
 //! The search against a brute-force grid, its rules in action, and that it repeats itself.
 
+use oak_drum_acoustics::amplifier::Amplifier;
 use oak_drum_acoustics::driver::{VoiceCoils, Woofer};
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::evaluation::evaluate;
-use oak_drum_document::read_value;
+use oak_drum_document::{Chain, read_value};
 use oak_drum_matching::rules::cost;
 use oak_drum_matching::{Candidate, Evaluator, Goal, Outcome, PortAir, Verdict, run, search};
 use rayon::prelude::*;
@@ -12,7 +13,7 @@ use serde_json::json;
 fn goal() -> Goal {
     serde_json::from_value(json!({
         "lowest_note_hz": 30, "level_db": 104, "distance_m": 2, "largest_outside_l": 140,
-        "amplifier": {"power_w": 300, "load_ohm": 4, "minimum_load_ohm": 4},
+        "chain": {"amplifier": {"power_w": 300, "load_ohm": 4, "minimum_load_ohm": 4}},
     }))
     .unwrap()
 }
@@ -131,7 +132,7 @@ fn one(goal: &Goal, name: &str, count: u32, family: &str) -> Outcome {
 
 #[test]
 fn reasons_say_why() {
-    let loud = Goal { level_db: 118.0, amplifier: None, ..goal() };
+    let loud = Goal { level_db: 118.0, chain: Chain::default(), ..goal() };
     let short = one(&loud, "eight", 1, "sealed");
     assert_eq!(short.verdict, Verdict::Short);
     assert!(
@@ -147,7 +148,7 @@ fn reasons_say_why() {
     assert!(wanted.verdict == Verdict::NoFit || wanted.port_length_mm.unwrap() < 300.0, "{wanted:?}");
 
     let strict = Goal {
-        amplifier: Some(serde_json::from_value(json!({"power_w": 100, "load_ohm": 8, "minimum_load_ohm": 8})).unwrap()),
+        chain: Chain { amplifier: Some(Amplifier::rated(100.0, 8.0, 8.0)), ..Chain::default() },
         ..goal()
     };
     let refused = one(&strict, "ten", 1, "sealed");

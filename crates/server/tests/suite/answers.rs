@@ -178,7 +178,7 @@ fn parts_of_a_design(client: &Client, contract: &mut Contract, name: &str, desig
 
 /// A design whose woofer says nothing is refused by every question at the woofer, in the shape of a problem; so is a slip of the pen.
 fn refusals_are_problems(client: &Client, contract: &mut Contract, wrong: &mut Vec<String>) {
-    let bare = json!({"format": "oak-drum-design", "version": 6, "woofer": {"name": "Nobody's", "fs_hz": 30},
+    let bare = json!({"format": "oak-drum-design", "version": oak_drum_document::VERSION, "woofer": {"name": "Nobody's", "fs_hz": 30},
         "enclosure": {"family": "sealed", "net_volume_l": 40}});
     let mut slip = bare.clone();
     slip["woofer"] = json!({"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530});

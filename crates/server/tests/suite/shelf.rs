@@ -117,7 +117,7 @@ fn a_trial_outlives_its_server(cluster: &Cluster, client: &Client, server: &mut 
     let ids: Vec<&Value> = list.as_array().unwrap().iter().take(400).map(|l| &l["id"]).collect();
     let body = json!({
         "goal": {"lowest_note_hz": 32, "level_db": 104, "distance_m": 2, "largest_outside_l": 120,
-                 "amplifier": {"power_w": 300, "load_ohm": 4, "minimum_load_ohm": 4}},
+                 "chain": {"amplifier": {"power_w": 300, "load_ohm": 4, "minimum_load_ohm": 4}}},
         "counts": [1, 2], "families": ["sealed", "vented"], "woofers": ids,
     });
     // the other one stands ready first, so that the trial is still young when its server is killed

@@ -23,7 +23,7 @@ import { Steps, Figures } from "./Figures";
 import { Say } from "../../ui/Say";
 import { Disclosure } from "../../ui/Disclosure";
 
-const AMPLIFIER_SIDE = ["source", "air"];
+const AIR = ["air"];
 
 export function BoxStation() {
   const workbench = useWorkbench();
@@ -54,8 +54,8 @@ export function BoxStation() {
       <Section />
       <AirLedger />
       <FillLibrary />
-      <Disclosure title="Amplifier side and air" indented>
-        <SchemaForm pointer="" only={AMPLIFIER_SIDE} />
+      <Disclosure title="Air" indented>
+        <SchemaForm pointer="" only={AIR} />
       </Disclosure>
     </>
   );
@@ -126,7 +126,7 @@ const NONE: Suggestion[] = [];
 function useSuggestions(): Suggestion[] {
   const workbench = useWorkbench();
   // starting points follow the woofer and what drives it, not the box
-  const parts = [useValue("/woofer"), useValue("/array"), useValue("/source"), useValue("/air")];
+  const parts = [useValue("/woofer"), useValue("/array"), useValue("/chain"), useValue("/air")];
   const ask = async (signal: AbortSignal) => {
     const body = workbench.current?.document;
     return body ? (await get(api.POST("/api/suggest", { body, signal }))).suggestions : [];

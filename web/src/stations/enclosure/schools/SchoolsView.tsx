@@ -29,7 +29,7 @@ export function SchoolsView() {
   const document = useDocument();
   const list = useQuery(families()).data ?? [];
   const [family, setFamily] = useState("first");
-  const parts = [document.woofer, document.array, document.source, document.air];
+  const parts = [document.woofer, document.array, document.chain, document.air];
   const ask = async (signal: AbortSignal) =>
     (await get(api.POST("/api/suggest", { body: document, signal }))).suggestions;
   const suggestions = useAnswer("suggest", parts, ask) ?? [];

@@ -10,7 +10,7 @@ import { Select } from "../../../ui/Select";
 import { useDocument } from "../../../workbench/context";
 import { narrowed, useChoice } from "../shelf/filter";
 
-const ASKED = ["lowest_note_hz", "level_db", "distance_m", "largest_outside_l", "amplifier"];
+const ASKED = ["lowest_note_hz", "level_db", "distance_m", "largest_outside_l"];
 const ASSUMED = { "/brief/distance_m": { value: 1, words: "assumed" } };
 
 export function Question({ trial }: { trial: Trial | undefined }) {
@@ -47,9 +47,8 @@ export function Question({ trial }: { trial: Trial | undefined }) {
       distance_m: brief.distance_m ?? 1,
       port_air: air,
       port_fits: fits,
-      ...(brief.amplifier && { amplifier: brief.amplifier }),
       ...(document.listening?.solid_angle && { solid_angle: document.listening.solid_angle }),
-      ...(document.source && { source: document.source }),
+      ...(document.chain && { chain: document.chain }),
       ...(document.air && { air: document.air }),
     };
     const body = {

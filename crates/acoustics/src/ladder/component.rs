@@ -1,0 +1,132 @@
+//! What elements are made of: coils with their wire, capacitors with their loss, resistors.
+
+use crate::network::phasor::Phasor;
+use num_complex::Complex64;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+/// What one component is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Sort {
+    /// A coil.
+    Coil,
+    /// A capacitor.
+    Capacitor,
+    /// A resistor.
+    Resistor,
+}
+
+/// One component: a reactance with the resistance in it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Component {
+    /// What it is.
+    pub sort: Sort,
+    /// H, F or Ω.
+    pub value: f64,
+    /// Resistance of a coil's wire or a capacitor's loss, Ω; 0 of a resistor.
+    pub resistance: f64,
+    /// The field of its value in the element's part of the document.
+    pub field: &'static str,
+}
+
+/// Least resistance an element is reckoned with, Ω: a perfect resonance would be a short circuit without bounds.
+const LEAST: f64 = 1e-9;
+
+impl Component {
+    /// A coil, from mH.
+    pub fn coil(mh: f64, resistance: f64) -> Component {
+        Component { sort: Sort::Coil, value: mh * 1e-3, resistance, field: "inductance_mh" }
+    }
+    /// A capacitor, from µF.
+    pub fn capacitor(uf: f64, resistance: f64) -> Component {
+        Component { sort: Sort::Capacitor, value: uf * 1e-6, resistance, field: "capacitance_uf" }
+    }
+    /// A resistor.
+    pub fn resistor(ohm: f64) -> Component {
+        Component { sort: Sort::Resistor, value: ohm, resistance: 0.0, field: "resistance_ohm" }
+    }
+
+    /// Its impedance, Ω.
+    #[inline(always)]
+    pub fn impedance<P: Phasor>(&self, omega: P::Omega) -> P {
+        match self.sort {
+            Sort::Resistor => P::constant(self.value, 0.0),
+            Sort::Coil => P::constant(self.resistance, 0.0) + P::j_omega(omega, self.value),
+            Sort::Capacitor => P::constant(self.resistance, 0.0) + P::j_omega(omega, self.value).recip(),
+        }
+    }
+
+    /// Resistance that turns power to heat in it, Ω.
+    fn loss(&self) -> f64 {
+        if self.sort == Sort::Resistor { self.value } else { self.resistance }
+    }
+}
+
+/// Components joined to one element.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Joined {
+    /// Whether one current flows through all of them; else one voltage lies across all.
+    pub in_series: bool,
+    /// The components.
+    pub of: Vec<Component>,
+}
+
+/// What a component bears, rms.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Stress {
+    /// The component.
+    pub component: Component,
+    /// Current through it, A.
+    pub amperes: f64,
+    /// Voltage across it, V.
+    pub volts: f64,
+    /// Heat in it, W.
+    pub watts: f64,
+}
+
+impl Joined {
+    /// One after another.
+    pub fn series(of: Vec<Component>) -> Joined {
+        Joined { in_series: true, of }
+    }
+    /// Side by side.
+    pub fn parallel(of: Vec<Component>) -> Joined {
+        Joined { in_series: false, of }
+    }
+
+    /// Impedance of all of it, Ω.
+    #[inline(always)]
+    pub fn impedance<P: Phasor>(&self, omega: P::Omega) -> P {
+        let least = P::constant(LEAST, 0.0);
+        let each = self.of.iter().map(|c| c.impedance::<P>(omega));
+        if self.in_series {
+            each.fold(least, |sum, z| sum + z)
+        } else {
+            each.fold(P::zero(), |sum, z| sum + (z + least).recip()).recip()
+        }
+    }
+
+    /// Where its coil and its capacitor resonate, Hz; `None` without both.
+    pub fn resonance(&self) -> Option<f64> {
+        let value = |sort| self.of.iter().find(|c| c.sort == sort).map(|c| c.value);
+        let (coil, capacitor) = (value(Sort::Coil)?, value(Sort::Capacitor)?);
+        Some(1.0 / (std::f64::consts::TAU * (coil * capacitor).sqrt()))
+    }
+
+    /// What each component bears with a current (A) through all of it at an angular frequency.
+    pub fn stresses(&self, omega: f64, current: Complex64) -> Vec<Stress> {
+        let volts = current * self.impedance::<Complex64>(omega);
+        let one = |component: &Component| {
+            let z = component.impedance::<Complex64>(omega);
+            let through = if self.in_series { current } else { volts / (z + LEAST) };
+            Stress {
+                component: *component,
+                amperes: through.norm(),
+                volts: (through * z).norm(),
+                watts: through.norm_sqr() * component.loss(),
+            }
+        };
+        self.of.iter().map(one).collect()
+    }
+}

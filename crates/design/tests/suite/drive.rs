@@ -1,0 +1,176 @@
+//! The electrical side of one worked driver in its boxes: figures computed outside this project by two independent routes (own
+//! algebra with scipy.signal, and ngspice) that agree to 1e-6 or better.
+//!
+//! Driver: fs 30 Hz, Qes 0.40, Qms 5, Vas 120 L, Re 5.6 Ω, Sd 530 cm², Le 1.0 mH; c 343.2 m/s, ρ 1.2041 kg/m³.
+
+use oak_drum_acoustics::outputs::LimitingFactor;
+use oak_drum_design::evaluate;
+use oak_drum_design::evaluation::Evaluation;
+use oak_drum_document::{Checked, VERSION, read_value};
+use serde_json::{Value, json};
+use std::f64::consts::PI;
+
+/// 90 L tuned to 32 Hz, QL 7, QA 50, QP 60, 120 cm².
+pub fn vented() -> Value {
+    document(json!({"family": "vented", "net_volume_l": 90, "leak_q": 7, "absorption_q": 50, "port_q": 60,
+        "port": {"section": {"shape": "round", "diameter_mm": (4.0 * 0.012 / PI).sqrt() * 1e3},
+                 "count": 1, "sizing": {"by": "tuning", "tuning_hz": 32}, "model": {"kind": "mass"}}}))
+}
+
+/// 60 L with QL 10.
+fn sealed() -> Value {
+    document(json!({"family": "sealed", "net_volume_l": 60, "leak_q": 10}))
+}
+
+fn document(enclosure: Value) -> Value {
+    json!({"format": "oak-drum-design", "version": VERSION,
+        "woofer": {"fs_hz": 30, "qes": 0.4, "qms": 5, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1},
+        "enclosure": enclosure,
+        "air": {"kind": "given", "speed_of_sound_m_per_s": 343.2, "density_kg_per_m3": 1.2041}})
+}
+
+/// With values set at places; parents are made.
+pub fn with(mut document: Value, values: &[(&str, Value)]) -> Value {
+    for (pointer, value) in values {
+        let mut here = &mut document;
+        for key in pointer.split('/').skip(1) {
+            here = &mut here[key];
+        }
+        *here = value.clone();
+    }
+    document
+}
+
+pub fn read(document: Value) -> Checked {
+    read_value(document).unwrap_or_else(|problems| panic!("{problems:?}"))
+}
+
+fn result(document: Value, frequencies: &[f64], values: &[(&str, Value)]) -> Evaluation {
+    evaluate(&read(with(with(document, values), &[("/frequencies_hz", json!(frequencies))])))
+}
+
+fn near(ours: &[f64], theirs: &[f64], relative: f64) {
+    assert_eq!(ours.len(), theirs.len());
+    for (a, b) in ours.iter().zip(theirs) {
+        assert!((a - b).abs() <= relative * b.abs(), "{ours:?} against {theirs:?}");
+    }
+}
+
+fn two_filters() -> Value {
+    json!([
+        {"filter": {"kind": "high_pass", "frequency_hz": 25, "slope": {"shape": "butterworth", "order": 2}}},
+        {"filter": {"kind": "band", "frequency_hz": 45, "level_db": -3, "q": 1.5}},
+    ])
+}
+
+fn limits() -> Vec<(&'static str, Value)> {
+    vec![
+        ("/woofer/xmax_mm", json!(8)),
+        ("/woofer/power_w", json!(200)),
+        ("/brief/port_air_m_per_s", json!(17)),
+        ("/chain/amplifier", json!({"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4})),
+        ("/programme", json!({"from_hz": 15, "to_hz": 120})),
+    ]
+}
+
+#[test]
+fn filters_go_through_to_every_curve() {
+    let at = [20.0, 32.0, 50.0, 100.0];
+    let r = result(
+        vented(),
+        &at,
+        &[("/drive", json!({"kind": "voltage", "volts": 20})), ("/chain/filters", two_filters())],
+    );
+    let c = &r.curves;
+    near(&c.level_db, &[86.9651, 102.6390, 105.9807, 109.5229], 1e-6);
+    near(&c.cone_excursion_mm, &[6.24751, 1.67592, 3.38883, 1.90455], 2e-6);
+    near(&c.group_delay_ms, &[27.0243, 23.2722, 6.87473, 2.45252], 3e-6);
+    near(&c.emf_v, &[10.3378, 14.4668, 14.1820, 19.1137], 4e-6);
+    near(&c.real_power_w, &[3.19576, 27.6937, 5.91521, 37.4188], 3e-6);
+    near(&c.coil_heat_w, &[0.77998, 20.5309, 1.12951, 34.2212], 8e-6);
+    near(&c.air_speed_m_per_s, &[5.58529, 8.28946, 3.19383, 0.60115], 1e-5);
+    // a filter that is off is no filter, and what is left out of account is told
+    let mut off = two_filters();
+    off.as_array_mut().unwrap().iter_mut().for_each(|f| f["off"] = json!(true));
+    let bare = result(vented(), &at, &[("/drive", json!({"kind": "voltage", "volts": 20}))]);
+    let silent =
+        result(vented(), &at, &[("/drive", json!({"kind": "voltage", "volts": 20})), ("/chain/filters", off)]);
+    assert_eq!(bare.curves.level_db, silent.curves.level_db);
+    near(&c.unfiltered_level_db, &bare.curves.level_db, 1e-12);
+    assert!(bare.curves.filter_db.is_empty() && silent.curves.filter_db.is_empty());
+}
+
+#[test]
+fn the_loudest_of_a_sine_and_of_a_programme() {
+    let at = [20.0, 32.0, 50.0, 100.0];
+    for filters in [json!([]), two_filters()] {
+        let r = result(vented(), &at, &[limits(), vec![("/chain/filters", filters)]].concat());
+        // a sine's highest level does not know the filters
+        let most: Vec<f64> = r.curves.max_level_db.iter().map(|l| l.unwrap()).collect();
+        near(&most, &[89.1128, 108.8774, 113.4415, 117.1902], 1e-6);
+        use LimitingFactor::{Excursion, PortAir, Thermal};
+        assert_eq!(r.curves.max_level_ruled_by, [Excursion, PortAir, Excursion, Thermal]);
+    }
+    let plain = result(vented(), &at, &limits()).summary.drive.loudest.unwrap();
+    near(&[plain.volts, plain.at_hz], &[9.75103, 15.0], 1e-6);
+    let shaped = result(vented(), &at, &[limits(), vec![("/chain/filters", two_filters())]].concat());
+    let shaped = shaped.summary.drive.loudest.unwrap();
+    near(&[shaped.volts, shaped.at_hz], &[25.5282, 19.118], 3e-5);
+    assert_eq!(shaped.limiting, LimitingFactor::Excursion);
+    // the curves of a design driven as loud as it goes touch a limit there and nowhere pass it
+    let loud = [limits(), vec![("/chain/filters", two_filters()), ("/drive", json!({"kind": "loudest"}))]].concat();
+    let loud = result(vented(), &at, &loud);
+    near(&[loud.conditions.volts], &[25.5282], 1e-5);
+    assert!(loud.summary.drive.loudest.unwrap().over_drive_db.abs() < 1e-9);
+    near(&loud.curves.loudest_level_db, &loud.curves.level_db, 1e-12);
+    // where nothing ends it there is no such drive
+    let endless = read_value(with(vented(), &[("/drive", json!({"kind": "loudest"}))])).unwrap_err();
+    assert_eq!(endless[0].pointer, "/drive");
+}
+
+#[test]
+fn parts_at_the_terminals() {
+    let leads = ("/chain/cable", json!({"kind": "resistance", "lead_resistance_ohm": 0.1}));
+    let volts = ("/drive", json!({"kind": "voltage", "volts": 10}));
+    let at = [30.0, 60.0, 120.0];
+    let low_pass = json!([
+        {"placement": "in_line", "part": {"kind": "coil", "inductance_mh": 10, "coil_ohm": 0.4}},
+        {"placement": "across", "part": {"kind": "capacitor", "capacitance_uf": 220, "loss_ohm": 0.05}},
+    ]);
+    let r = result(sealed(), &at, &[leads.clone(), volts.clone(), ("/chain/parts", low_pass)]);
+    near(&r.curves.level_db, &[91.5278, 104.9828, 101.3160], 1e-6);
+    near(&r.curves.terminal_v, &[9.16399, 16.3746, 7.63726], 4e-6);
+    near(&r.curves.load_ohm, &[14.1200, 5.31802, 4.77245], 4e-6);
+    near(&r.curves.load_phase_deg, &[26.038, -64.674, 63.780], 2e-5);
+
+    let levelled = json!([
+        {"placement": "in_line", "part": {"kind": "trap", "inductance_mh": 8, "coil_ohm": 0.3, "capacitance_uf": 500,
+                                          "resistance_ohm": 8}},
+        {"placement": "across", "part": {"kind": "zobel", "resistance_ohm": 5.6, "capacitance_uf": 31.887_755_1}},
+    ]);
+    let r = result(vented(), &at, &[leads, volts, ("/chain/parts", levelled)]);
+    near(&r.curves.level_db, &[97.4634, 103.2739, 99.7327], 1e-6);
+    near(&r.curves.load_ohm, &[8.15009, 19.0774, 9.96236], 4e-6);
+}
+
+/// 8 m of 16 gauge copper before the worked driver; a sealed lossless box without inductance taken to 25 Hz and 0.7071.
+#[test]
+fn leads_and_the_transform() {
+    let wire = json!({"kind": "wire", "length_m": 8, "area_mm2": PI / 4.0 * 1.290_85f64.powi(2)});
+    let r = result(vented(), &[50.0], &[("/chain/cable", wire)]);
+    near(&[r.conditions.source_resistance_ohm], &[0.210_792], 1e-5);
+    let qts = r.summary.figures.iter().find(|f| f.id == "qts_in_circuit").unwrap().value;
+    near(&[qts], &[0.383_243], 1e-5);
+
+    let lossless = with(
+        document(json!({"family": "sealed", "net_volume_l": 60})),
+        &[("/woofer/le_mh", json!(0)), ("/drive", json!({"kind": "voltage", "volts": 2.83}))],
+    );
+    let bare = result(lossless.clone(), &[25.0], &[]);
+    let figure = |id: &str| bare.summary.figures.iter().find(|f| f.id == id).unwrap().value;
+    let transform = json!([{"filter": {"kind": "transform", "from_hz": figure("fc_hz"), "from_q": figure("qtc"),
+                                       "to_hz": 25, "to_q": 0.5f64.sqrt()}}]);
+    let r = result(lossless, &[25.0], &[("/chain/filters", transform)]);
+    assert!((r.curves.level_db[0] - r.summary.reference_level_db + 3.0103).abs() < 1e-4);
+    assert!((r.curves.filter_db[0] - 10.3181).abs() < 1e-4, "{}", r.curves.filter_db[0]);
+}

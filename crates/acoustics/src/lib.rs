@@ -30,6 +30,7 @@ pub mod families;
 pub mod fault;
 pub mod fill;
 pub mod filters;
+pub mod flatten;
 pub mod halt;
 pub mod ladder;
 pub mod level;

@@ -2,6 +2,7 @@
 //! One program, so that it is linked once.
 
 mod filters;
+mod flatten;
 mod outside;
 mod properties;
 mod worked_driver;

@@ -73,8 +73,7 @@ const STEPS: [usize; 2] = [16, 150];
 const SPREAD: usize = 24;
 
 /// Numbers whose roots have nothing in common.
-const PRIMES: [f64; 15] =
-    [2.0, 3.0, 5.0, 7.0, 11.0, 13.0, 17.0, 19.0, 23.0, 29.0, 31.0, 37.0, 41.0, 43.0, 47.0];
+const PRIMES: [f64; 15] = [2.0, 3.0, 5.0, 7.0, 11.0, 13.0, 17.0, 19.0, 23.0, 29.0, 31.0, 37.0, 41.0, 43.0, 47.0];
 
 struct Problem<'a> {
     curve: Curve<'a>,

@@ -22,8 +22,8 @@
 #![deny(missing_docs)]
 
 pub mod air;
-pub mod amplifier;
 pub mod alignments;
+pub mod amplifier;
 pub mod cable;
 pub mod driver;
 pub mod families;

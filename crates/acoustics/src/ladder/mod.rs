@@ -112,7 +112,9 @@ impl<P: Copy + std::ops::Add<Output = P> + std::ops::Mul<Output = P> + std::ops:
 impl Ladder {
     /// A ladder of parts.
     pub fn of(parts: impl IntoIterator<Item = (Placement, Part)>) -> Ladder {
-        Ladder { rungs: parts.into_iter().map(|(placement, part)| Rung { placement, made_of: part.made_of() }).collect() }
+        Ladder {
+            rungs: parts.into_iter().map(|(placement, part)| Rung { placement, made_of: part.made_of() }).collect(),
+        }
     }
 
     /// Its chain matrix at an angular frequency.

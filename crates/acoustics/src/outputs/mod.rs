@@ -343,9 +343,9 @@ impl<'a> Sweep<'a> {
     /// p = ρ·Sd·Bl·E/(Ωr·(Re + Rg)·Mms).
     pub fn reference_level_db(&self) -> f64 {
         let driven = &self.network.diaphragm;
-        crate::level::pressure_level_db(self.pressure_scale * driven.source.volts
-            * driven.source.filters.factor.abs()
-            * driven.acceleration())
+        crate::level::pressure_level_db(
+            self.pressure_scale * driven.source.volts * driven.source.filters.factor.abs() * driven.acceleration(),
+        )
     }
 }
 

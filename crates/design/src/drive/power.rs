@@ -80,6 +80,19 @@ pub fn summary(analysis: &Analysis, curves: &Curves, loudest: Option<Loudest>) -
     }
 }
 
+/// What ends a level, in words.
+pub fn in_words(limiting: LimitingFactor) -> &'static str {
+    match limiting {
+        LimitingFactor::None => "nothing stated",
+        LimitingFactor::Thermal => "the coil's heat",
+        LimitingFactor::Excursion => "the cone's stroke",
+        LimitingFactor::PortAir => "the air in the port",
+        LimitingFactor::RadiatorExcursion => "the radiators' stroke",
+        LimitingFactor::AmplifierVoltage => "the amplifier's voltage",
+        LimitingFactor::AmplifierCurrent => "the amplifier's current",
+    }
+}
+
 /// What a filter's or a source's curves are told down to, dB.
 const FLOOR_DB: f64 = -300.0;
 

@@ -1,6 +1,7 @@
 //! Rules about what woofer and amplifier can stand at the drive chosen.
 
 use crate::analysis::Analysis;
+use crate::drive::chain_rules::low_cuts;
 use crate::drive::power::{lowest_load, most_heat};
 use crate::finding::{self, Finding, LimitSource, Severity, finding, remedy, rounded, say};
 use crate::trial::Case;
@@ -87,13 +88,14 @@ pub fn unloads_below_tuning(case: &Case) -> Vec<Finding> {
         "/drive",
         format!("Cone runs free below {from:.0} Hz"),
         format!(
-            "Under the tuning the box no longer holds the cone: past {limit:.1} from {from:.0} Hz down at {} V. Send it nothing that low, or put a low cut before the amplifier.",
+            "Under the tuning the box no longer holds the cone: past {limit:.1} from {from:.0} Hz down at {} V. Send it nothing that low, or take a low cut.",
             say(volts),
             limit = travel(limit)
         ),
         (worst, "mm"),
         Some(limit),
     );
+    f.remedies.extend(low_cuts(case));
     let lower = rounded(volts * limit / worst * 0.995);
     f.remedies.extend(remedy(case, format!("Drive with {} V", say(lower)), drive(lower), |a| {
         over(a).is_none().then(|| format!("stays inside {limit:.1} down to 5 Hz", limit = travel(limit)))
@@ -207,10 +209,7 @@ pub fn load_below_amplifier(case: &Case) -> Vec<Finding> {
             let after = lowest_load(a.curves()).0;
             (after >= limit).then(|| format!("lowest impedance {after:.1} ohm"))
         });
-        if let Some(found) = found {
-            f.remedies.push(found);
-            break;
-        }
+        f.remedies.extend(found);
     }
     vec![f]
 }
@@ -219,7 +218,15 @@ pub fn load_below_amplifier(case: &Case) -> Vec<Finding> {
 pub fn drive_over_amplifier(case: &Case) -> Vec<Finding> {
     let Some(limit) = case.conditions.limits.volts else { return Vec::new() };
     let volts = case.context.source.volts;
-    if volts <= limit * 1.001 {
+    // what the filters lift clips first
+    let emf = |a: &Analysis| {
+        let c = a.curves();
+        let list: Vec<f64> = c.emf.iter().map(|e| e.norm()).collect();
+        let programme = &a.design.programme;
+        a.largest(&list, programme.from_hz, a.design.programme_to()).unwrap_or((volts, programme.from_hz))
+    };
+    let (most, at) = emf(case);
+    if most <= limit * 1.001 {
         return Vec::new();
     }
     let mut f = finding(
@@ -227,13 +234,22 @@ pub fn drive_over_amplifier(case: &Case) -> Vec<Finding> {
         LimitSource::Brief,
         "/chain/amplifier",
         "More than the amplifier gives",
-        format!("The curves are drawn for {} V; the amplifier clips at {} V.", say(volts), say(limit)),
-        (volts, "V"),
+        if most > volts * 1.01 {
+            format!(
+                "The curves are drawn for {} V, which the filters lift to {} V at {at:.0} Hz; the amplifier clips at {} V.",
+                say(volts),
+                say(most),
+                say(limit)
+            )
+        } else {
+            format!("The curves are drawn for {} V; the amplifier clips at {} V.", say(volts), say(limit))
+        },
+        (most, "V"),
         Some(limit),
     );
-    let lower = (limit * 10.0).floor() / 10.0;
-    f.remedies.extend(remedy(case, format!("Drive with {lower} V"), drive(lower), |_| {
-        Some("what the amplifier can give".into())
+    let lower = (limit * volts / most * 10.0).floor() / 10.0;
+    f.remedies.extend(remedy(case, format!("Drive with {lower} V"), drive(lower), |a| {
+        (emf(a).0 <= limit * 1.001).then(|| "what the amplifier can give".into())
     }));
     vec![f]
 }

@@ -1,10 +1,10 @@
 //! What an evaluation says: figures, curves, ports, ledger and findings.
 
 use crate::analysis::ledger::Ledger;
+use crate::drive::power::DriveSummary;
 use crate::enclosure::figures::{Compared, Passband};
 use crate::enclosure::handles::Handle;
 use crate::enclosure::section::SectionResult;
-use crate::drive::power::DriveSummary;
 use crate::finding::Finding;
 use crate::woofer::arrangement::ArrayResult;
 use crate::woofer::sheet::WooferResult;

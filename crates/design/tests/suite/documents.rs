@@ -259,6 +259,9 @@ fn folds_of_version_five_are_read() {
             "fold": {"pattern": "four_lanes", "first_lane": "back_or_top"}}});
     let read = oak_drum_document::read_value(older).unwrap_or_else(|p| panic!("{p:?}"));
     let written = serde_json::to_value(&read).unwrap();
-    assert_eq!((&written["version"], &written["cabinet"]["fold"]["pattern"]), (&json!(VERSION), &json!("four_segments")));
+    assert_eq!(
+        (&written["version"], &written["cabinet"]["fold"]["pattern"]),
+        (&json!(VERSION), &json!("four_segments"))
+    );
     assert_eq!(written["cabinet"]["fold"]["first_segment"], "back_or_top");
 }

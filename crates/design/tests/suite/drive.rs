@@ -3,10 +3,14 @@
 //!
 //! Driver: fs 30 Hz, Qes 0.40, Qms 5, Vas 120 L, Re 5.6 Ω, Sd 530 cm², Le 1.0 mH; c 343.2 m/s, ρ 1.2041 kg/m³.
 
+use oak_drum_acoustics::filters::slope::Slope;
 use oak_drum_acoustics::outputs::LimitingFactor;
+use oak_drum_design::analysis::Analysis;
+use oak_drum_design::drive::low_cut::{low_cut, taken};
+use oak_drum_design::drive::view::prices;
 use oak_drum_design::evaluate;
 use oak_drum_design::evaluation::Evaluation;
-use oak_drum_document::{Checked, VERSION, read_value};
+use oak_drum_document::{Checked, Stage, VERSION, read_value};
 use serde_json::{Value, json};
 use std::f64::consts::PI;
 
@@ -93,8 +97,7 @@ fn filters_go_through_to_every_curve() {
     let mut off = two_filters();
     off.as_array_mut().unwrap().iter_mut().for_each(|f| f["off"] = json!(true));
     let bare = result(vented(), &at, &[("/drive", json!({"kind": "voltage", "volts": 20}))]);
-    let silent =
-        result(vented(), &at, &[("/drive", json!({"kind": "voltage", "volts": 20})), ("/chain/filters", off)]);
+    let silent = result(vented(), &at, &[("/drive", json!({"kind": "voltage", "volts": 20})), ("/chain/filters", off)]);
     assert_eq!(bare.curves.level_db, silent.curves.level_db);
     near(&c.unfiltered_level_db, &bare.curves.level_db, 1e-12);
     assert!(bare.curves.filter_db.is_empty() && silent.curves.filter_db.is_empty());
@@ -173,4 +176,130 @@ fn leads_and_the_transform() {
     let r = result(lossless, &[25.0], &[("/chain/filters", transform)]);
     assert!((r.curves.level_db[0] - r.summary.reference_level_db + 3.0103).abs() < 1e-4);
     assert!((r.curves.filter_db[0] - 10.3181).abs() < 1e-4, "{}", r.curves.filter_db[0]);
+}
+
+/// The lowest corners that keep the worked box's cone within 10 mm under its tuning at 30 V; from 10 mm per 1.194 mm/V on, none
+/// is wanted.
+#[test]
+fn the_low_cut_that_saves_the_cone() {
+    let at = |volts: f64| {
+        let values = [
+            ("/woofer/xmax_mm", json!(10)),
+            ("/drive", json!({"kind": "voltage", "volts": volts})),
+            ("/brief", json!({"lowest_note_hz": 32, "port_air_m_per_s": 100})),
+        ];
+        low_cut(&Analysis::of(&read(with(vented(), &values)))).unwrap()
+    };
+    let found = at(30.0);
+    assert!(found.wanted && found.now.is_none());
+    let corner = |order: u32| {
+        let choice = found.choices.iter().find(|c| c.slope == Slope::Butterworth { order }).unwrap();
+        assert!(choice.does && choice.holds_v >= 30.0);
+        choice.frequency_hz
+    };
+    // told to a tenth of a hertz upward: 24.6183 and 22.8502 Hz
+    near(&[corner(2), corner(4)], &[24.7, 22.9], 1e-9);
+    // steeper costs less at the lowest note and adds more delay there
+    let by = |order: u32| found.choices.iter().find(|c| c.slope == Slope::Butterworth { order }).unwrap();
+    assert!(by(4).loss_db < by(2).loss_db && by(4).later_ms > by(2).later_ms);
+    assert_eq!(found.choices[0].slope, Slope::Butterworth { order: 4 });
+    // the cone's excursion toward 0 Hz is 1.194474 mm per volt in any vented box
+    assert!(!at(10.0 / 1.194_474 * 0.97).wanted);
+    let still = at(10.0 / 1.194_474 * 1.2);
+    assert!(still.wanted);
+}
+
+/// An amplifier's own low cut is taken where it has one; where its highest corner does not do, the drive it holds to is told.
+#[test]
+fn a_low_cut_of_the_amplifiers_own() {
+    let amplifier = |to: f64| {
+        json!({"power_w": 112.5, "load_ohm": 8, "minimum_load_ohm": 4, "low_cut": {"from_hz": 15, "to_hz": to,
+               "slopes": [{"shape": "butterworth", "order": 2}, {"shape": "own_q", "q": 1.2}]}})
+    };
+    let own = |to: f64| {
+        let values = [
+            ("/woofer/xmax_mm", json!(10)),
+            ("/brief", json!({"lowest_note_hz": 32, "port_air_m_per_s": 100})),
+            ("/drive", json!({"kind": "voltage", "volts": 12})),
+            ("/chain/amplifier", amplifier(to)),
+        ];
+        let analysis = Analysis::of(&read(with(vented(), &values)));
+        let found = low_cut(&analysis).unwrap();
+        let done = analysis.with(&taken(&analysis, &found, &found.choices[0])).unwrap();
+        (found, done)
+    };
+    let (found, done) = own(40.0);
+    near(&[found.volts], &[30.0], 1e-9);
+    assert_eq!((found.stage, found.choices.len()), (Stage::Amplifier, 2));
+    let butterworth = found.choices.iter().find(|c| c.slope == Slope::Butterworth { order: 2 }).unwrap();
+    near(&[butterworth.frequency_hz], &[24.7], 1e-9);
+    assert_eq!(done.design.chain.filters.len(), 1);
+    assert!(!low_cut(&done).unwrap().choices.is_empty() && low_cut(&done).unwrap().now == Some(0));
+    let (short, _) = own(20.0);
+    assert!(short.choices.iter().all(|c| !c.does && c.frequency_hz == 20.0 && c.holds_v < 30.0));
+}
+
+/// Boosts are priced by the voltage they add: at its own frequency a boost of 6 dB takes four times the watts and twice the stroke; one
+/// where a limit rules costs the loudest as much as it lifts.
+#[test]
+fn boosts_are_priced() {
+    let boost =
+        |hz: f64, db: f64| json!([{"filter": {"kind": "band", "frequency_hz": hz, "level_db": db, "q": 1.414}}]);
+    let of = |hz: f64, db: f64| {
+        let document = with(vented(), &[limits(), vec![("/chain/filters", boost(hz, db))]].concat());
+        prices(&Analysis::of(&read(document))).remove(0)
+    };
+    let price = of(60.0, 6.0).unwrap();
+    let quadruple = 10f64.powf(0.6);
+    near(
+        &[price.watts / price.watts_without, price.excursion_mm / price.excursion_without_mm],
+        &[quadruple, quadruple.sqrt()],
+        1e-9,
+    );
+    // the limit is met at 15 Hz, far from it
+    assert!(price.level_cost_db.unwrap() < 0.6);
+    let there = of(15.0, 6.0).unwrap();
+    near(&[there.level_cost_db.unwrap()], &[6.0], 1e-6);
+    assert_eq!(of(60.0, -6.0), None);
+}
+
+/// Any chain of any parts takes power and gives none back, and a ladder with all its parts off is none.
+#[test]
+fn parts_never_make_power() {
+    let part = |kind: u64, x: f64| match kind % 6 {
+        0 => json!({"kind": "coil", "inductance_mh": 0.1 + 40.0 * x, "coil_ohm": x}),
+        1 => json!({"kind": "capacitor", "capacitance_uf": 1.0 + 2000.0 * x}),
+        2 => json!({"kind": "resistor", "resistance_ohm": 0.5 + 20.0 * x}),
+        3 => json!({"kind": "zobel", "resistance_ohm": 1.0 + 10.0 * x, "capacitance_uf": 1.0 + 100.0 * x}),
+        4 => json!({"kind": "series_notch", "inductance_mh": 0.5 + 20.0 * x, "capacitance_uf": 10.0 + 900.0 * x}),
+        _ => json!({"kind": "trap", "inductance_mh": 0.5 + 20.0 * x, "capacitance_uf": 10.0 + 900.0 * x,
+                    "resistance_ohm": 1.0 + 30.0 * x}),
+    };
+    for seed in 0..40u64 {
+        let next = |k: u64| (seed * 7 + k * 13) as f64 * 0.618_033_988_75 % 1.0;
+        let parts: Vec<Value> = (0..1 + seed % 7)
+            .map(|k| {
+                let placement = if next(k + 3) < 0.5 { "in_line" } else { "across" };
+                json!({"placement": placement, "part": part((next(k) * 60.0) as u64, next(k + 1))})
+            })
+            .collect();
+        let at = [12.0, 33.0, 70.0, 180.0, 700.0];
+        let r = result(vented(), &at, &[("/chain/parts", json!(parts))]);
+        let c = &r.curves;
+        for i in 0..at.len() {
+            assert!(c.real_power_w[i] >= -1e-12 && c.real_power_w[i] <= c.apparent_power_va[i] * (1.0 + 1e-12));
+            // the woofers take no more than the amplifier gives
+            assert!(c.coil_heat_w[i] <= c.real_power_w[i] * (1.0 + 1e-9), "{parts:?}");
+        }
+        let off: Vec<Value> = parts
+            .into_iter()
+            .map(|mut p| {
+                p["off"] = json!(true);
+                p
+            })
+            .collect();
+        let none = result(vented(), &at, &[("/chain/parts", json!(off))]);
+        assert_eq!(none.curves.level_db, result(vented(), &at, &[]).curves.level_db);
+        assert!(none.curves.load_ohm.is_empty());
+    }
 }

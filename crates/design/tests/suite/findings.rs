@@ -57,6 +57,12 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
             json!({"family": "transmission_line", "length_mm": 2400, "profile": profile, "woofer_at_mm": 480}),
         )
     };
+    let boost = |hz: f64, db: f64| json!({"filter": {"kind": "band", "frequency_hz": hz, "level_db": db, "q": 1.414}});
+    let in_amplifier = |mut filter: Value| {
+        filter["stage"] = json!("amplifier");
+        filter
+    };
+    let low_pass = |shape: &str, order: u32| json!({"filter": {"kind": "low_pass", "frequency_hz": 80, "slope": {"shape": shape, "order": order}}});
     vec![
         ("port_out_of_reach", vec![tuned(150.0)]),
         (
@@ -100,6 +106,40 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ("coil_over_power", vec![("/woofer/power_w", json!(10))]),
         ("load_below_amplifier", vec![("/array", json!({"count": 4}))]),
         ("drive_over_amplifier", vec![("/drive/volts", json!(70))]),
+        ("boost_below_tuning", vec![("/chain/filters", json!([boost(22.0, 6.0)]))]),
+        (
+            "boost_into_limit",
+            vec![("/chain/filters", json!([boost(34.0, 9.0)])), ("/programme", json!({"from_hz": 30}))],
+        ),
+        ("peak_wants_cut", vec![("/chain/filters", json!([boost(60.0, 8.0)]))]),
+        (
+            "beyond_amplifier",
+            vec![
+                ("/chain/filters", json!([in_amplifier(boost(95.0, -3.0))])),
+                (
+                    "/chain/amplifier/equaliser",
+                    json!({"bands": 1, "from_hz": 18, "to_hz": 80, "from_q": 0.5, "to_q": 8, "lowest_db": -12, "highest_db": 6}),
+                ),
+            ],
+        ),
+        ("amplifier_far_from_rating", vec![("/woofer/power_w", json!(120))]),
+        (
+            "crossover_fights",
+            vec![
+                ("/brief/plays_to_hz", json!(80)),
+                ("/chain/filters", json!([low_pass("butterworth", 2), low_pass("linkwitz_riley", 4)])),
+            ],
+        ),
+        (
+            "transform_misses",
+            vec![
+                sealed(60.0),
+                (
+                    "/chain/filters",
+                    json!([{"filter": {"kind": "transform", "from_hz": 60, "from_q": 1, "to_hz": 28, "to_q": 0.7}}]),
+                ),
+            ],
+        ),
         ("isobaric_too_shallow", vec![("/woofer/cutout_mm", json!(280)), ("/array", pair(2.0))]),
         ("isobaric_uncouples", vec![("/woofer/cutout_mm", json!(280)), ("/array", pair(150.0)), sealed(45.0)]),
         ("volume_missing", vec![("/cabinet/depth_mm", json!(400))]),
@@ -235,6 +275,12 @@ fn remedies_help_and_leave_a_readable_document() {
         "isobaric_too_shallow",
         "isobaric_uncouples",
         "drive_over_amplifier",
+        "boost_below_tuning",
+        "boost_into_limit",
+        "peak_wants_cut",
+        "beyond_amplifier",
+        "crossover_fights",
+        "transform_misses",
         "volume_missing",
         "volume_left_over",
         "woofer_too_deep",
@@ -296,6 +342,20 @@ fn rules_begin_at_their_limits() {
     let felt = json!({"kind": "fibrous", "model": "miki", "flow_resistivity_pa_s_per_m2": 4000, "filled_part": 0.5});
     let down = ("/cabinet/woofers_at", json!([{"face": "floor", "across_mm": 210, "up_mm": 240}]));
     let window = json!([{"kind": "window", "lies": "level", "at_mm": 150, "thickness_mm": 18, "open_part": 0.5}]);
+    let bands = |hz: f64| {
+        let band = json!({"kind": "band", "frequency_hz": hz, "level_db": 0, "q": 1.414});
+        vec![("/chain/filters", json!([{ "filter": band }]))]
+    };
+    let fc = |litres: f64| {
+        let analysis = with(&[sealed(litres)]);
+        let figure = |id: &str| analysis.wired.figures.iter().find(|f| f.id == id).unwrap().value;
+        (figure("fc_hz"), figure("qtc"))
+    };
+    let (box_hz, box_q) = fc(60.0);
+    let to = json!({"kind": "transform", "from_hz": box_hz, "from_q": box_q, "to_hz": 28, "to_q": 0.7});
+    let transform = vec![sealed(60.0), ("/chain/filters", json!([{ "filter": to }]))];
+    let pass = |hz: f64| json!({"filter": {"kind": "low_pass", "frequency_hz": hz, "slope": {"shape": "butterworth", "order": 4}}});
+    let two_passes = vec![("/brief/plays_to_hz", json!(80)), ("/chain/filters", json!([pass(85.0), pass(159.0)]))];
     let edges: Vec<Edge> = vec![
         ("port_air_fast", vec![tube(60.0)], "/drive/volts", 1.0, 25.0, 0.001),
         ("port_out_of_reach", vec![], "/enclosure/port/sizing/tuning_hz", 30.0, 200.0, 0.001),
@@ -333,6 +393,19 @@ fn rules_begin_at_their_limits() {
         ("unloads_below_tuning", vec![], "/drive/volts", 1.0, 30.0, 0.001),
         ("load_below_amplifier", vec![], "/chain/amplifier/minimum_load_ohm", 4.0, 12.0, 0.11),
         ("response_sags", vec![], "/brief/lowest_note_hz", 40.0, 15.0, 0.001),
+        ("boost_below_tuning", bands(22.0), "/chain/filters/0/filter/level_db", 0.0, 6.0, 0.001),
+        (
+            "boost_into_limit",
+            [bands(34.0), vec![("/programme", json!({"from_hz": 30}))]].concat(),
+            "/chain/filters/0/filter/level_db",
+            0.1,
+            9.0,
+            0.02,
+        ),
+        ("peak_wants_cut", bands(60.0), "/chain/filters/0/filter/level_db", 0.0, 8.0, 0.001),
+        ("amplifier_far_from_rating", vec![], "/woofer/power_w", 400.0, 60.0, 0.001),
+        ("transform_misses", transform, "/chain/filters/0/filter/from_hz", box_hz, 1.2 * box_hz, 0.001),
+        ("crossover_fights", two_passes, "/chain/filters/1/filter/frequency_hz", 159.0, 60.0, 0.001),
         (
             "fill_out_of_range",
             vec![("/enclosure/fill", felt)],

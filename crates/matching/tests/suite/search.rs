@@ -147,10 +147,8 @@ fn reasons_say_why() {
     let wanted = one(&tiny, "six", 1, "vented");
     assert!(wanted.verdict == Verdict::NoFit || wanted.port_length_mm.unwrap() < 300.0, "{wanted:?}");
 
-    let strict = Goal {
-        chain: Chain { amplifier: Some(Amplifier::rated(100.0, 8.0, 8.0)), ..Chain::default() },
-        ..goal()
-    };
+    let strict =
+        Goal { chain: Chain { amplifier: Some(Amplifier::rated(100.0, 8.0, 8.0)), ..Chain::default() }, ..goal() };
     let refused = one(&strict, "ten", 1, "sealed");
     assert_eq!(
         (refused.verdict, refused.reason.metric().as_str()),

@@ -1,0 +1,298 @@
+//! The chain as a station shows it: every member with its own curve, what a boost costs, what the amplifier has.
+
+use crate::analysis::Analysis;
+use crate::drive::low_cut::{LowCut, low_cut};
+use crate::drive::offers::{FieldRange, lack, ranges};
+use crate::drive::power::decibels;
+use oak_drum_acoustics::filters::band::octaves_of;
+use oak_drum_acoustics::filters::{Cascade, Filter};
+use oak_drum_acoustics::ladder::{Ladder, Sort};
+use oak_drum_acoustics::level::log_frequencies;
+use oak_drum_acoustics::network::RadiatorKind;
+use oak_drum_acoustics::outputs::Sweep;
+use oak_drum_acoustics::source::Source;
+use oak_drum_document::{Checked, Stage};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use std::f64::consts::TAU;
+
+/// The chain, worked out.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct DriveView {
+    /// Frequencies of the members' own curves, Hz.
+    pub frequency_hz: Vec<f64>,
+    /// The filters in the order of the document, then what is always in the amplifier.
+    pub filters: Vec<FilterView>,
+    /// The leads.
+    pub leads: MemberView,
+    /// The parts in the order of the document.
+    pub parts: Vec<PartView>,
+    /// Low cuts that save the cone; absent where they were not asked for or nothing is tuned or limited.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub low_cut: Option<LowCut>,
+}
+
+/// A member of the chain by itself.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct MemberView {
+    /// Place in the design (JSON pointer).
+    pub pointer: String,
+    /// What it is called.
+    pub title: String,
+    /// Whether it is off.
+    pub off: bool,
+    /// What it alone does, dB.
+    pub own_db: Vec<f64>,
+    /// The same, phase, degrees.
+    pub own_phase_deg: Vec<f64>,
+}
+
+/// A filter.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct FilterView {
+    /// The member.
+    pub member: MemberView,
+    /// Where it is.
+    pub stage: Stage,
+    /// Whether it is always there.
+    pub fixed: bool,
+    /// Its frequency, Hz, where it has one.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub hz: Option<f64>,
+    /// Its level there, dB, where it has one that can be pulled.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub level_db: Option<f64>,
+    /// Of a band, octaves between the points of half its level in decibels.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub octaves: Option<f64>,
+    /// What the amplifier lets its fields be; empty where it is not in one.
+    pub ranges: Vec<FieldRange>,
+    /// Whether it is in an amplifier that has it not, or not so.
+    pub beyond: bool,
+    /// What it costs, where it lifts.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub price: Option<Price>,
+}
+
+/// What a boost costs at its frequency, against the same build without it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Price {
+    /// How much it lifts there, dB.
+    pub lift_db: f64,
+    /// Real power with it, W.
+    pub watts: f64,
+    /// Real power without it, W.
+    pub watts_without: f64,
+    /// Cone excursion with it, peak one way, mm.
+    pub excursion_mm: f64,
+    /// The same without it, mm.
+    pub excursion_without_mm: f64,
+    /// Fastest air with it, peak, m/s; absent without an opening.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub air_m_per_s: Option<f64>,
+    /// What it takes of the loudest the programme may be, dB; negative where it gives; absent where nothing limits.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub level_cost_db: Option<f64>,
+}
+
+/// A part at the terminals.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct PartView {
+    /// The member.
+    pub member: MemberView,
+    /// What each of its components bears at this drive, at the worst frequency from 10 to 1 000 Hz.
+    pub components: Vec<ComponentView>,
+}
+
+/// What a component bears.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct ComponentView {
+    /// What it is.
+    pub sort: Sort,
+    /// The field of its value in the part.
+    pub field: String,
+    /// Heat in it, W.
+    pub watts: f64,
+    /// Current through it, A rms.
+    pub amperes: f64,
+    /// Voltage across it, V rms.
+    pub volts: f64,
+}
+
+/// Frequencies of the members' own curves.
+const POINTS: usize = 97;
+
+/// The chain of a design with its low cuts.
+pub fn drive(design: &Checked) -> DriveView {
+    let analysis = Analysis::of(design);
+    DriveView { low_cut: low_cut(&analysis), ..told(&analysis) }
+}
+
+/// The same without the low cuts, which take longest: for who follows a hand.
+pub fn drive_alone(design: &Checked) -> DriveView {
+    told(&Analysis::of(design))
+}
+
+/// What each filter that lifts costs; one entry a filter of the document.
+pub fn prices(analysis: &Analysis) -> Vec<Option<Price>> {
+    let chain = &analysis.design.chain;
+    let source = &analysis.context.source;
+    let programme = &analysis.design.programme;
+    let band = log_frequencies(programme.from_hz, analysis.design.programme_to(), 61);
+    let c = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&band);
+    // what the limits allow does not know the filters
+    let room: Vec<f64> = c.headroom.iter().zip(&c.emf).map(|(g, e)| g * e.norm()).collect();
+    let loudest = |without: Option<&Cascade>| {
+        let through = |i: usize| source.filters.at(band[i]).norm() / without.map_or(1.0, |w| w.at(band[i]).norm());
+        (0..band.len()).map(|i| room[i] / through(i)).fold(f64::INFINITY, f64::min)
+    };
+    let with_all = loudest(None);
+    let openings = analysis.wired.network.radiators.iter();
+    let airy = openings.filter(|r| matches!(r.kind, RadiatorKind::Port | RadiatorKind::Inner)).count() > 0;
+    chain
+        .filters
+        .iter()
+        .map(|f| {
+            let own = Cascade::of([&f.filter]);
+            let place = f.filter.place().hz?;
+            let gain = own.at(place).norm();
+            if f.off || gain <= 1.0 + 1e-9 {
+                return None;
+            }
+            let there = analysis.at(place);
+            let watts = there.amplifier_current[0].norm_sqr() * there.load[0].re;
+            let excursion = there.excursion[0] * 1e3;
+            Some(Price {
+                lift_db: decibels(gain),
+                watts,
+                watts_without: watts / (gain * gain),
+                excursion_mm: excursion,
+                excursion_without_mm: excursion / gain,
+                air_m_per_s: airy.then_some(there.air_speed[0]),
+                level_cost_db: with_all.is_finite().then(|| decibels(loudest(Some(&own)) / with_all)),
+            })
+        })
+        .collect()
+}
+
+fn told(analysis: &Analysis) -> DriveView {
+    let chain = &analysis.design.chain;
+    let amplifier = chain.amplifier.as_ref();
+    let frequencies = log_frequencies(10.0, 1000.0, POINTS);
+    let member = |pointer: String, title: String, off: bool, h: Vec<num_complex::Complex64>| MemberView {
+        pointer,
+        title,
+        off,
+        own_db: h.iter().map(|h| decibels(h.norm())).collect(),
+        own_phase_deg: h.iter().map(|h| h.arg().to_degrees()).collect(),
+    };
+    let filtered = |pointer: String, name: &str, off: bool, filter: &Filter| {
+        let own = Cascade::of([filter]);
+        let title = if name.is_empty() { filter.info().title.to_owned() } else { name.to_owned() };
+        member(pointer, title, off, frequencies.iter().map(|f| own.at(*f)).collect())
+    };
+    let mut filters: Vec<FilterView> = chain
+        .filters
+        .iter()
+        .zip(prices(analysis))
+        .enumerate()
+        .map(|(i, (f, price))| {
+            let place = f.filter.place();
+            let own = amplifier.filter(|_| f.stage == Stage::Amplifier);
+            FilterView {
+                member: filtered(format!("/chain/filters/{i}"), &f.name, f.off, &f.filter),
+                stage: f.stage,
+                fixed: false,
+                hz: place.hz,
+                level_db: place.level_db,
+                octaves: if let Filter::Band(band) = &f.filter { Some(octaves_of(band.q)) } else { None },
+                ranges: own.and_then(|a| ranges(a, &f.filter)).unwrap_or_default(),
+                beyond: own.is_some_and(|a| lack(a, &f.filter).is_some()),
+                price,
+            }
+        })
+        .collect();
+    let always = amplifier.iter().flat_map(|a| &a.always).enumerate();
+    filters.extend(always.map(|(i, f)| FilterView {
+        member: filtered(format!("/chain/amplifier/always/{i}"), "", chain.amplifier_off, f),
+        stage: Stage::Amplifier,
+        fixed: true,
+        hz: f.place().hz,
+        level_db: f.place().level_db,
+        octaves: None,
+        ranges: Vec::new(),
+        beyond: false,
+        price: None,
+    }));
+
+    // what a member before the terminals does alone: the woofers' voltage with it over that without
+    let terminals = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&frequencies);
+    let output = chain.amplifier_on().map_or(0.0, |a| a.output_resistance_ohm);
+    let alone = |resistance: f64, ladder: Ladder| -> Vec<_> {
+        let with = Source { ladder, ..Source::new(1.0, resistance) };
+        let without = Source::new(1.0, output);
+        let volts = |source: &Source, f: f64, z: num_complex::Complex64| {
+            let there = source.terminals::<num_complex::Complex64>(TAU * f);
+            there.voltage * z / (z + there.impedance)
+        };
+        let each = frequencies.iter().zip(&terminals.impedance);
+        each.map(|(f, z)| volts(&with, *f, *z) / volts(&without, *f, *z)).collect()
+    };
+    let leads = member(
+        "/chain/cable".into(),
+        "Leads".into(),
+        chain.cable_off,
+        alone(output + chain.cable.resistance(), Ladder::default()),
+    );
+    let bearing = bearing(analysis, &frequencies, &terminals);
+    let mut on = bearing.into_iter();
+    let parts = chain
+        .parts
+        .iter()
+        .enumerate()
+        .map(|(i, p)| PartView {
+            member: member(
+                format!("/chain/parts/{i}"),
+                p.part.info().title.into(),
+                p.off,
+                alone(output, Ladder::of([(p.placement, p.part)])),
+            ),
+            components: if p.off { Vec::new() } else { on.next().unwrap_or_default() },
+        })
+        .collect();
+    DriveView { frequency_hz: frequencies, filters, leads, parts, low_cut: None }
+}
+
+/// What each component of each rung of the ladder bears at the worst.
+fn bearing(
+    analysis: &Analysis,
+    frequencies: &[f64],
+    curves: &oak_drum_acoustics::outputs::Curves,
+) -> Vec<Vec<ComponentView>> {
+    let ladder = &analysis.context.source.ladder;
+    let mut worst: Vec<Vec<ComponentView>> = ladder
+        .rungs
+        .iter()
+        .map(|rung| {
+            let one = |c: &oak_drum_acoustics::ladder::Component| ComponentView {
+                sort: c.sort,
+                field: c.field.into(),
+                watts: 0.0,
+                amperes: 0.0,
+                volts: 0.0,
+            };
+            rung.made_of.of.iter().map(one).collect()
+        })
+        .collect();
+    for (i, f) in frequencies.iter().enumerate() {
+        let (current, z) = (curves.current[i], curves.impedance[i]);
+        for (rung, stresses) in worst.iter_mut().zip(ladder.stresses(TAU * f, current * z, current)) {
+            for (most, now) in rung.iter_mut().zip(stresses) {
+                most.watts = most.watts.max(now.watts);
+                most.amperes = most.amperes.max(now.amperes);
+                most.volts = most.volts.max(now.volts);
+            }
+        }
+    }
+    worst
+}

@@ -41,6 +41,10 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::airway::trim::TrimWish>();
             generator.subschema_for::<oak_drum_design::airway::trim::Trim>();
             generator.subschema_for::<oak_drum_design::quiet::Quiet>();
+            generator.subschema_for::<oak_drum_design::drive::view::DriveView>();
+            generator.subschema_for::<oak_drum_design::drive::flattening::FlattenWish>();
+            generator.subschema_for::<oak_drum_design::drive::flattening::FlattenResult>();
+            generator.subschema_for::<oak_drum_design::drive::biquads::Biquads>();
             generator.subschema_for::<oak_drum_design::cabinet::cutting::Cutting>();
             generator.subschema_for::<oak_drum_design::cabinet::view::CabinetView>();
             generator.subschema_for::<oak_drum_design::cabinet::step::Step>();

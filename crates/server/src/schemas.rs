@@ -19,6 +19,11 @@ pub fn tolerances() -> RefOr<Schema> {
     Ref::from_schema_name("Tolerances").into()
 }
 
+/// How a level is to be flattened.
+pub fn flatten() -> RefOr<Schema> {
+    Ref::from_schema_name("FlattenWish").into()
+}
+
 /// What was measured.
 pub fn trim() -> RefOr<Schema> {
     Ref::from_schema_name("TrimWish").into()

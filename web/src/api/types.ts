@@ -215,6 +215,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The chain of a design: every member by itself, what boosts cost, low cuts that save the cone. */
+        post: operations["drive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drive/biquads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The filters at line level of a design as biquads. */
+        post: operations["biquads"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drive/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The settings card of a design's chain as PDF. */
+        post: operations["settingsCard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drive/flatten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bands that bring a design's level near a target. */
+        post: operations["flatten"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -1214,6 +1282,11 @@ export interface components {
         /** @description Starting points of every family for a design's woofers. */
         Suggestions: {
             suggestions: components["schemas"]["Suggestion"][];
+        };
+        /** @description A design and how its level is to be flattened. */
+        ToFlatten: {
+            document: components["schemas"]["Design"];
+            flatten: components["schemas"]["FlattenWish"];
         };
         /** @description A trial as it stands. */
         Trial: {
@@ -6844,6 +6917,401 @@ export interface components {
              */
             lost_db: number;
         };
+        /** @description The chain, worked out. */
+        DriveView: {
+            /** @description Frequencies of the members' own curves, Hz. */
+            frequency_hz: number[];
+            /** @description The filters in the order of the document, then what is always in the amplifier. */
+            filters: components["schemas"]["FilterView"][];
+            /** @description The leads. */
+            leads: components["schemas"]["MemberView"];
+            /** @description The parts in the order of the document. */
+            parts: components["schemas"]["PartView"][];
+            /** @description Low cuts that save the cone; absent where they were not asked for or nothing is tuned or limited. */
+            low_cut?: components["schemas"]["LowCut"] | null;
+        };
+        /** @description A filter. */
+        FilterView: {
+            /** @description The member. */
+            member: components["schemas"]["MemberView"];
+            /** @description Where it is. */
+            stage: components["schemas"]["Stage"];
+            /** @description Whether it is always there. */
+            fixed: boolean;
+            /**
+             * Format: double
+             * @description Its frequency, Hz, where it has one.
+             */
+            hz?: number | null;
+            /**
+             * Format: double
+             * @description Its level there, dB, where it has one that can be pulled.
+             */
+            level_db?: number | null;
+            /**
+             * Format: double
+             * @description Of a band, octaves between the points of half its level in decibels.
+             */
+            octaves?: number | null;
+            /** @description What the amplifier lets its fields be; empty where it is not in one. */
+            ranges: components["schemas"]["FieldRange"][];
+            /** @description Whether it is in an amplifier that has it not, or not so. */
+            beyond: boolean;
+            /** @description What it costs, where it lifts. */
+            price?: components["schemas"]["Price"] | null;
+        };
+        /** @description A member of the chain by itself. */
+        MemberView: {
+            /** @description Place in the design (JSON pointer). */
+            pointer: string;
+            /** @description What it is called. */
+            title: string;
+            /** @description Whether it is off. */
+            off: boolean;
+            /** @description What it alone does, dB. */
+            own_db: number[];
+            /** @description The same, phase, degrees. */
+            own_phase_deg: number[];
+        };
+        /** @description What one field of a filter may be in an amplifier. */
+        FieldRange: {
+            /** @description The field, as a place in the filter. */
+            field: string;
+            /**
+             * Format: double
+             * @description Least.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Most.
+             */
+            to: number;
+            /** @description Unit; empty for a plain number. */
+            unit: string;
+        };
+        /** @description What a boost costs at its frequency, against the same build without it. */
+        Price: {
+            /**
+             * Format: double
+             * @description How much it lifts there, dB.
+             */
+            lift_db: number;
+            /**
+             * Format: double
+             * @description Real power with it, W.
+             */
+            watts: number;
+            /**
+             * Format: double
+             * @description Real power without it, W.
+             */
+            watts_without: number;
+            /**
+             * Format: double
+             * @description Cone excursion with it, peak one way, mm.
+             */
+            excursion_mm: number;
+            /**
+             * Format: double
+             * @description The same without it, mm.
+             */
+            excursion_without_mm: number;
+            /**
+             * Format: double
+             * @description Fastest air with it, peak, m/s; absent without an opening.
+             */
+            air_m_per_s?: number | null;
+            /**
+             * Format: double
+             * @description What it takes of the loudest the programme may be, dB; negative where it gives; absent where nothing limits.
+             */
+            level_cost_db?: number | null;
+        };
+        /** @description A part at the terminals. */
+        PartView: {
+            /** @description The member. */
+            member: components["schemas"]["MemberView"];
+            /** @description What each of its components bears at this drive, at the worst frequency from 10 to 1 000 Hz. */
+            components: components["schemas"]["ComponentView"][];
+        };
+        /** @description What a component bears. */
+        ComponentView: {
+            /** @description What it is. */
+            sort: components["schemas"]["Sort"];
+            /** @description The field of its value in the part. */
+            field: string;
+            /**
+             * Format: double
+             * @description Heat in it, W.
+             */
+            watts: number;
+            /**
+             * Format: double
+             * @description Current through it, A rms.
+             */
+            amperes: number;
+            /**
+             * Format: double
+             * @description Voltage across it, V rms.
+             */
+            volts: number;
+        };
+        /** @description What one component is. */
+        Sort: "coil" | "capacitor" | "resistor";
+        /** @description What a low cut has to do, and those that do. */
+        LowCut: {
+            /**
+             * Format: double
+             * @description Full power: the drive looked at, V rms.
+             */
+            volts: number;
+            /**
+             * Format: double
+             * @description The tuning, or how high it is looked, Hz.
+             */
+            to_hz: number;
+            /**
+             * Format: double
+             * @description The lowest note, Hz.
+             */
+            note_hz: number;
+            /** @description Whether one is wanted at all: without one, something passes its limit. */
+            wanted: boolean;
+            /** @description One of each shape there is; those that do first, those that cost least first. */
+            choices: components["schemas"]["LowCutChoice"][];
+            /**
+             * Format: uint
+             * @description The filter of the chain that is the low cut now, counted from 0; absent where there is none.
+             */
+            now?: number | null;
+            /** @description Where it is set. */
+            stage: components["schemas"]["Stage"];
+        };
+        /** @description A low cut that was found. */
+        LowCutChoice: {
+            /** @description Its shape. */
+            slope: components["schemas"]["Slope"];
+            /**
+             * Format: double
+             * @description Its corner, Hz: the lowest that does, or the highest there is.
+             */
+            frequency_hz: number;
+            /** @description Whether it does; else it only does up to `holds_v`. */
+            does: boolean;
+            /**
+             * Format: double
+             * @description The highest drive at which it does, V rms.
+             */
+            holds_v: number;
+            /**
+             * Format: double
+             * @description What it costs at the lowest note, dB.
+             */
+            loss_db: number;
+            /**
+             * Format: double
+             * @description What it adds to the group delay there, ms.
+             */
+            later_ms: number;
+        };
+        /**
+         * Flatten
+         * @description What is asked for.
+         */
+        FlattenWish: {
+            /**
+             * Bands
+             * Format: uint32
+             * @description How many bands.
+             */
+            bands: number;
+            /**
+             * From
+             * Format: double
+             * @description Where the band to be flattened begins.
+             */
+            from_hz: number;
+            /**
+             * to
+             * Format: double
+             * @description Where it ends.
+             */
+            to_hz: number;
+            /**
+             * Toward
+             * @description What the level is brought near.
+             */
+            target: components["schemas"]["Target"];
+            /**
+             * Bands of
+             * @description Where the bands are: in the amplifier only what it has.
+             */
+            stage: components["schemas"]["Stage"];
+        };
+        /** @description What a level is brought near. */
+        Target: {
+            /** @constant */
+            kind: "flat";
+        } | {
+            /** @constant */
+            kind: "sloped";
+            /**
+             * Below
+             * Format: double
+             * @description Where it begins to rise or fall.
+             */
+            corner_hz: number;
+            /**
+             * An octave lower
+             * Format: double
+             * @description By how much toward the low end.
+             */
+            db_per_octave: number;
+        } | {
+            /** @constant */
+            kind: "drawn";
+            /**
+             * Places
+             * @description Places, the lowest first.
+             */
+            points: components["schemas"]["Drawn"][];
+        };
+        /**
+         * Place
+         * @description A place of a target drawn by hand.
+         */
+        Drawn: {
+            /**
+             * At
+             * Format: double
+             * @description Frequency.
+             */
+            hz: number;
+            /**
+             * Level
+             * Format: double
+             * @description Level, against the others.
+             */
+            db: number;
+        };
+        /** @description Bands found. */
+        FlattenResult: {
+            /** @description The bands, in the place of those there were at that stage. */
+            bands: components["schemas"]["ParametricBand"][];
+            /** @description The changes that take them. */
+            changes: components["schemas"]["Change"][];
+            /**
+             * Format: double
+             * @description Root mean square of what the level is off, in the band, as it is now, dB.
+             */
+            before_db: number;
+            /**
+             * Format: double
+             * @description The same with the bands, dB.
+             */
+            after_db: number;
+            /**
+             * Format: double
+             * @description What a better equaliser would reach with as many bands, dB; absent where these are not an amplifier's.
+             */
+            fuller_db?: number | null;
+        };
+        /**
+         * Band
+         * @description A rise or a dip about one frequency; a level of zero does nothing.
+         */
+        ParametricBand: {
+            /**
+             * Frequency
+             * Format: double
+             * @description Its middle.
+             */
+            frequency_hz: number;
+            /**
+             * Level
+             * Format: double
+             * @description How much it lifts or cuts there; zero does nothing.
+             */
+            level_db: number;
+            /**
+             * Q
+             * Format: double
+             * @description Its width: Q 1.41 is an octave between the points of half the level in decibels. Devices count Q differently; see the
+             *     width in octaves beside it.
+             */
+            q: number;
+        };
+        /**
+         * Oak Drum biquads
+         * @description Biquads of a chain.
+         */
+        Biquads: {
+            /**
+             * @description Always `oak-drum-biquads`.
+             * @constant
+             */
+            format: "oak-drum-biquads";
+            /**
+             * Format: uint32
+             * @description Version of this format.
+             * @constant
+             */
+            version: 1;
+            /**
+             * Format: double
+             * @description Sampling rate, Hz.
+             */
+            rate_hz: number;
+            /** @description How a1 and a2 are written. */
+            feedback: components["schemas"]["Feedback"];
+            /** @description The same in words. */
+            convention: string;
+            /**
+             * Format: double
+             * @description A factor before all of them; negative where the polarity is turned.
+             */
+            gain: number;
+            /**
+             * Format: double
+             * @description Delay, samples of this rate (not whole).
+             */
+            delay_samples: number;
+            /** @description The sections in their order. */
+            sections: components["schemas"]["NamedBiquad"][];
+        };
+        /** @description How a1 and a2 are written. */
+        Feedback: "subtracted" | "added";
+        /** @description A section with the filter it belongs to. */
+        NamedBiquad: {
+            /** @description What the filter is called. */
+            filter: string;
+            /**
+             * Format: double
+             * @description Of the sample itself.
+             */
+            b0: number;
+            /**
+             * Format: double
+             * @description Of the sample before.
+             */
+            b1: number;
+            /**
+             * Format: double
+             * @description Of the one before that; 0 of a first-order section.
+             */
+            b2: number;
+            /**
+             * Format: double
+             * @description Of the output before.
+             */
+            a1: number;
+            /**
+             * Format: double
+             * @description Of the one before that; 0 of a first-order section.
+             */
+            a2: number;
+        };
         /** @description The cut list and the sheets of a design. */
         Cutting: {
             /** @description The parts, the largest first. */
@@ -8041,6 +8509,147 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drive: {
+        parameters: {
+            query?: {
+                /** @description Whether the low cuts are left out, which take longest. */
+                without_low_cut?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    biquads: {
+        parameters: {
+            query: {
+                /** @description Sampling rate, Hz: 44100, 48000 or 96000. */
+                rate: number;
+                /** @description The format. */
+                format: "json" | "csv" | "text" | "wav";
+                /** @description Whether a1 and a2 are added instead of taken off. */
+                added?: boolean;
+                /** @description Whether the filters in the amplifier are among them. */
+                amplifier?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Biquads"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settingsCard: {
+        parameters: {
+            query?: {
+                /** @description The paper; A4 where it is not said. */
+                paper?: "a4" | "letter";
+                /** @description What sizes are said in; millimetres where it is not said. */
+                system?: "metric" | "inch";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": number[];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    flatten: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToFlatten"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlattenResult"];
                 };
             };
             422: {

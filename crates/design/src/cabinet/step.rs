@@ -28,7 +28,8 @@ pub(super) const ROUTER: &str =
     "Router: both hands, work clamped, against the cutter's turn, eyes and ears protected, mask against dust.";
 pub(super) const SOLVENT: &str =
     "Solvents and finishes: open windows, no flame, oily rags spread out to dry or under water. Follow the tin.";
-pub(super) const MAINS: &str = "An amplifier carries mains: closed and unplugged while you work on it. Local electrical codes apply; fixed wiring is for a licensed electrician. Lithium batteries are charged outdoors.";
+/// Said wherever an amplifier is handled.
+pub const MAINS: &str = "An amplifier carries mains: closed and unplugged while you work on it. Local electrical codes apply; fixed wiring is for a licensed electrician. Lithium batteries are charged outdoors.";
 pub(super) const LOUD: &str = "Ears: 85 dBA for eight hours is the recommended limit (NIOSH), 3 dB more halves the time; beside the box it is far louder. Mind the neighbours.";
 
 /// A length as at the saw.

@@ -1,6 +1,9 @@
 //! What drives the woofers, and the limits it meets.
 
+pub mod biquads;
+pub mod card;
 mod chain_rules;
+pub mod flattening;
 pub mod low_cut;
 pub mod offers;
 pub mod power;

@@ -215,17 +215,26 @@ pub async fn file(pool: Pool, wanted: Query<Wanted>, body: Body) -> Result<HttpR
     Ok(HttpResponse::Ok().insert_header((header::CONTENT_TYPE, kind)).body(bytes))
 }
 
+/// The paper asked for; A4 where none is.
+pub fn paper(wanted: Option<PaperSize>) -> pdf::Paper {
+    match wanted {
+        Some(PaperSize::Letter) => pdf::Paper::Letter,
+        _ => pdf::Paper::A4,
+    }
+}
+
+/// What sizes are to be said in; millimetres where nothing is asked for.
+pub fn system(wanted: Option<Sizes>) -> System {
+    match wanted {
+        Some(Sizes::Inch) => System::Inch,
+        _ => System::Metric,
+    }
+}
+
 type File = (&'static str, Vec<u8>);
 
 fn write(analysis: &Analysis, wanted: &Wanted, work: &WorkPlan) -> Result<Option<File>, Problem> {
-    let paper = match wanted.paper {
-        Some(PaperSize::Letter) => pdf::Paper::Letter,
-        _ => pdf::Paper::A4,
-    };
-    let system = match wanted.system {
-        Some(Sizes::Inch) => System::Inch,
-        _ => System::Metric,
-    };
+    let (paper, system) = (paper(wanted.paper), system(wanted.system));
     let title = title(&analysis.design);
     if wanted.drawing == "plan" {
         let broken = findings(analysis).into_iter().filter(|f| f.severity == Severity::Broken);

@@ -4,6 +4,7 @@ pub mod airway;
 pub mod builds;
 pub mod cabinet;
 pub mod documents;
+pub mod drive;
 pub mod enclosure;
 pub mod evaluate;
 pub mod files;
@@ -34,6 +35,10 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(airway::airway)
         .service(airway::trim)
         .service(quiet::quiet)
+        .service(drive::drive)
+        .service(drive::flatten)
+        .service(drive::biquads)
+        .service(drive::card)
         .service(cabinet::cabinet)
         .service(cabinet::saw)
         .service(cabinet::building)

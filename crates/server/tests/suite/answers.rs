@@ -21,6 +21,11 @@ const QUESTIONS: &[Question] = &[
     ("/api/tolerance", |design| json!({"document": design, "tolerances": {}})),
     ("/api/airway", Value::clone),
     ("/api/quiet", Value::clone),
+    ("/api/drive", Value::clone),
+    ("/api/drive/flatten", |design| {
+        let wish = json!({"bands": 2, "from_hz": 30, "to_hz": 110, "target": {"kind": "flat"}, "stage": "line"});
+        json!({"document": design, "flatten": wish})
+    }),
     ("/api/cabinet", Value::clone),
     ("/api/cutting", Value::clone),
     ("/api/building", |design| json!({"document": design})),
@@ -41,6 +46,8 @@ const ELSEWHERE: &[(&str, &str)] = &[
     ("/api/curves", "packed: design/tests/suite/packed.rs"),
     ("/api/seek", "takes seconds a design: matching/tests"),
     ("/api/drawings/file", "files: api.rs"),
+    ("/api/drive/biquads", "files: drive.rs"),
+    ("/api/drive/card", "files: drive.rs"),
     ("/api/mode", "wants a chamber's pointer: below"),
     ("/api/trim", "wants a port's pointer: below"),
     ("/api/woofers/keep", "stores: shelf.rs"),

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "react";
 import uPlot from "uplot";
 import { useSettings } from "../app/settings";
 import { printUnit } from "../lib/quantity";
@@ -23,7 +23,12 @@ type Props = {
   cursor: number | null;
   onCursor: (index: number | null) => void;
   onPlot: (plot: uPlot) => void;
+  /** What lies over the plot, by where its values stand; drawn anew with every painting. */
+  over?: ((scale: Scale) => ReactNode) | undefined;
 };
+
+/** Where a plot's values stand: its ground within the lane (CSS pixels), and its lowest and highest value. */
+export type Scale = { left: number; top: number; width: number; height: number; low: number; high: number };
 
 type Live = Pick<Props, "spec" | "curves" | "xmax" | "marks">;
 
@@ -181,6 +186,7 @@ function drawMarks(u: uPlot, live: Live) {
 /** One lane: a plot that lives as long as its set of curves stays the same; new data only repaints it. */
 export function Lane(props: Props) {
   const { spec, curves, marks, xmax, last, folded, cursor } = props;
+  const [scale, setScale] = useState<Scale | null>(null);
   const box = useRef<HTMLDivElement>(null);
   const plot = useRef<uPlot | null>(null);
   const live = useRef<Live>({ spec, curves, xmax, marks });
@@ -261,7 +267,12 @@ export function Lane(props: Props) {
             },
           ],
           drawAxes: [(p) => drawGround(p, now())],
-          draw: [(p) => drawMarks(p, now())],
+          draw: [
+            (p) => {
+              drawMarks(p, now());
+              if (handlers.current.over) setScale((old) => scaleOf(p, old));
+            },
+          ],
           setCursor: [(p) => handlers.current.onCursor(p.cursor.idx ?? null)],
         },
       },
@@ -346,9 +357,31 @@ export function Lane(props: Props) {
           </span>
         )}
       </header>
-      {!folded && <div ref={box} className="min-h-0 flex-1 overflow-hidden contain-strict" />}
+      {!folded && (
+        <div className="relative flex min-h-0 flex-1">
+          <div ref={box} className="min-h-0 min-w-0 flex-1 overflow-hidden contain-strict" />
+          {scale && props.over?.(scale)}
+        </div>
+      )}
     </section>
   );
+}
+
+/** The scale of a plot as it was painted; the same object as long as it says the same. */
+function scaleOf(u: uPlot, old: Scale | null): Scale {
+  const ratio = devicePixelRatio;
+  const { left, top, width, height } = u.bbox;
+  const { min, max } = u.scales.y ?? {};
+  const next = {
+    left: left / ratio,
+    top: top / ratio,
+    width: width / ratio,
+    height: height / ratio,
+    low: min ?? 0,
+    high: max ?? 1,
+  };
+  const same = old && (Object.keys(next) as (keyof Scale)[]).every((key) => old[key] === next[key]);
+  return same ? old : next;
 }
 
 function data({ spec, curves }: Live): uPlot.AlignedData {

@@ -1,4 +1,4 @@
-import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
+import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import type uPlot from "uplot";
 import { useSettings } from "../app/settings";
 import { useDrag } from "../lib/drag";
@@ -8,7 +8,7 @@ import { flagsOf, type Flag } from "../lib/tuning";
 import { useDocument, useEvaluation, usePart, useProblem, useWorkbench } from "../workbench/context";
 import { saveCsv, savePng } from "./save";
 import { saveSvg } from "./Drawn";
-import { Lane, type Mark } from "./Lane";
+import { Lane, type Mark, type Scale } from "./Lane";
 import { LANES } from "./specs";
 
 const LOW = 10;
@@ -16,7 +16,7 @@ const HIGH = 1000;
 const position = (f: number) => Math.log(f / LOW) / Math.log(HIGH / LOW);
 
 /** The lanes over one frequency axis, with the tuning as a flag that can be dragged. */
-export function Lanes() {
+export function Lanes({ station, over }: { station?: string; over?: (scale: Scale) => ReactNode }) {
   const curves = usePart((b) => b.curves);
   const evaluation = useEvaluation();
   const problem = useProblem();
@@ -61,7 +61,9 @@ export function Lanes() {
       </div>
     );
   }
-  const lanes = LANES[system].filter((l) => curves.some((c) => l.values(c.evaluation).length > 0));
+  const lanes = LANES[system].filter(
+    (l) => (!l.station || l.station === station) && curves.some((c) => l.values(c.evaluation).length > 0),
+  );
   const open = lanes.filter((l) => !folded.includes(l.id));
   const frequency = cursor === null ? undefined : evaluation.curves.frequency_hz[cursor];
 
@@ -106,6 +108,7 @@ export function Lanes() {
         <Lane
           key={spec.id}
           spec={spec}
+          over={spec.id === "level" ? over : undefined}
           curves={curves}
           xmax={xmax}
           marks={spec.id === "level" ? marks.level : spec.id === "near" ? marks.air : NONE}

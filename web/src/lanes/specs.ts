@@ -14,6 +14,8 @@ export type LaneSpec = {
   help: string;
   /** Share of the height. */
   weight: number;
+  /** The station it belongs to; every station's where it says none. */
+  station?: string;
   /** Folded until opened. */
   folded?: boolean;
   values: (e: Evaluation) => (number | null)[];
@@ -52,6 +54,11 @@ const METRIC: LaneSpec[] = [
     help: "Sound pressure at the distance and in the solid angle chosen above. The hatched ground is out of reach: there the woofer, the port or the amplifier is at its limit.",
     weight: 2.1,
     values: (e) => e.curves.level_db,
+    named: (e) => (e.curves.unfiltered_level_db.length ? "filtered" : undefined),
+    others: (e) =>
+      e.curves.unfiltered_level_db.length
+        ? [{ name: "without the filters", values: e.curves.unfiltered_level_db }]
+        : [],
     scale: (highest) => levels(highest, 40),
     digits: 1,
   },
@@ -121,6 +128,70 @@ const METRIC: LaneSpec[] = [
     help: "What the amplifier sees at the terminals, all woofers in their wiring.",
     weight: 1,
     values: (e) => e.curves.impedance_ohm,
+    scale: (highest) => [0, highest * 1.08],
+    digits: 1,
+  },
+  {
+    id: "filter",
+    title: "Filters",
+    unit: "dB",
+    help: "What all filters before the amplifier and in it do together.",
+    weight: 0.8,
+    station: "drive",
+    values: (e) => e.curves.filter_db,
+    scale: (highest) => [Math.max(highest, 3) - 30, Math.max(highest + 2, 3)],
+    digits: 1,
+  },
+  {
+    id: "emf",
+    title: "Amplifier voltage",
+    unit: "V",
+    help: "What the amplifier gives behind its own resistance, rms of a sine; dashed what arrives at the woofers' terminals.",
+    weight: 0.8,
+    station: "drive",
+    folded: true,
+    values: (e) => e.curves.emf_v,
+    named: () => "amplifier",
+    others: (e) => [{ name: "at the woofers", values: e.curves.terminal_v }],
+    scale: (highest) => [0, highest * 1.08],
+    digits: 1,
+  },
+  {
+    id: "current",
+    title: "Current",
+    unit: "A",
+    help: "What the amplifier gives, rms of a sine.",
+    weight: 0.7,
+    station: "drive",
+    folded: true,
+    values: (e) => e.curves.amplifier_a,
+    scale: (highest) => [0, highest * 1.08],
+    digits: 2,
+  },
+  {
+    id: "power",
+    title: "Power",
+    unit: "W",
+    help: "Real power out of the amplifier with a sine; dashed the apparent power it has to carry, and what becomes heat in the voice coils.",
+    weight: 0.9,
+    station: "drive",
+    values: (e) => e.curves.real_power_w,
+    named: () => "real",
+    others: (e) => [
+      { name: "apparent", values: e.curves.apparent_power_va },
+      { name: "heat in the coils", values: e.curves.coil_heat_w },
+    ],
+    scale: (highest) => [0, highest * 1.08],
+    digits: 1,
+  },
+  {
+    id: "load",
+    title: "Load with its parts",
+    unit: "ohm",
+    help: "What the amplifier sees behind its leads, parts included.",
+    weight: 0.8,
+    station: "drive",
+    values: (e) => e.curves.load_ohm,
     scale: (highest) => [0, highest * 1.08],
     digits: 1,
   },

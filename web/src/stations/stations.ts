@@ -1,7 +1,7 @@
 // The stations that exist, in the order in which builders work. One entry a station.
 
 import { lazy, type ComponentType } from "react";
-import { printUnit, show, size, type System } from "../lib/quantity";
+import { printUnit, show, size, tidy, type System } from "../lib/quantity";
 import type { OpenRevision } from "../workbench/workbench";
 import { BoxStation } from "./enclosure/BoxStation";
 
@@ -134,5 +134,17 @@ export const STATIONS: Station[] = [
       },
       { id: "build", title: "Build", Wide: later(() => import("./cabinet/BuildView"), "BuildView") },
     ],
+  },
+  {
+    id: "drive",
+    title: "Drive",
+    headline: ({ evaluation }) => {
+      const drive = evaluation?.summary.drive;
+      if (!drive) return "";
+      if (!drive.loudest) return `${tidy(drive.volts, 3)} V, no limit`;
+      return `up to ${tidy(drive.loudest.volts, 3)} V`;
+    },
+    Inputs: later(() => import("./drive/DriveStation"), "DriveStation"),
+    Picture: later(() => import("./drive/DrivePicture"), "DrivePicture"),
   },
 ];

@@ -15,6 +15,8 @@ export type Assumed = Record<string, Empty>;
 type Common = {
   assumed?: Assumed;
   seed?: (pointer: string) => unknown;
+  /** Narrower bounds of a number than the schema's, by pointer. */
+  within?: (pointer: string) => [number, number] | undefined;
   /** Groups that are open from the start. */
   open?: string[];
 };
@@ -103,6 +105,7 @@ function NumberField({ schema, pointer, optional, ...common }: FieldProps) {
   const form = useForm();
   const name = nameOf(schema, pointer);
   const types = typesOf(schema);
+  const bounds = common.within?.(pointer);
   return (
     <QuantityField
       label={name}
@@ -111,8 +114,8 @@ function NumberField({ schema, pointer, optional, ...common }: FieldProps) {
       value={typeof value === "number" ? value : undefined}
       empty={common.assumed?.[pointer] ?? (optional ? usual(schema) : undefined)}
       optional={optional && types.includes("null")}
-      min={schema.minimum}
-      max={schema.maximum}
+      min={bounds?.[0] ?? schema.minimum}
+      max={bounds?.[1] ?? schema.maximum}
       whole={types.includes("integer")}
       large={schema["x-rank"] === "main"}
       problem={found}

@@ -1,4 +1,4 @@
-//! `oak-drum schema design|work-plan|result|woofer`
+//! `oak-drum schema design|work-plan|result|woofer|flatten|biquads`
 
 use anyhow::Result;
 use clap::ValueEnum;
@@ -19,6 +19,10 @@ enum Format {
     Result,
     /// A woofer of the shelf.
     Woofer,
+    /// How a level is to be flattened.
+    Flatten,
+    /// Biquads of a chain.
+    Biquads,
 }
 
 pub fn run(arguments: &Arguments) -> Result<()> {
@@ -27,6 +31,8 @@ pub fn run(arguments: &Arguments) -> Result<()> {
         Format::WorkPlan => oak_drum_document::schema::of::<oak_drum_document::WorkPlan>(),
         Format::Result => oak_drum_design::evaluation::schema(),
         Format::Woofer => oak_drum_shelf::schema(),
+        Format::Flatten => oak_drum_document::schema::of::<oak_drum_design::drive::flattening::FlattenWish>(),
+        Format::Biquads => oak_drum_document::schema::of::<oak_drum_design::drive::biquads::Biquads>(),
     };
     crate::output::print(&format!("{schema:#}\n"))
 }

@@ -1,5 +1,7 @@
 //! Reading documents: what is accepted, what is refused and in which words, upgrades, the published schemas.
 
+use oak_drum_design::drive::biquads::Biquads;
+use oak_drum_design::drive::flattening::FlattenWish;
 use oak_drum_document::{Code, VERSION, WorkPlan, read, schema};
 use serde_json::{Value, json};
 use std::path::Path;
@@ -208,6 +210,8 @@ fn the_published_schemas_are_current() {
         ("design", schema::design()),
         ("work-plan", schema::of::<WorkPlan>()),
         ("result", oak_drum_design::evaluation::schema()),
+        ("flatten", schema::of::<FlattenWish>()),
+        ("biquads", schema::of::<Biquads>()),
     ] {
         let path = folder.join(format!("{name}.json"));
         let fresh = format!("{schema:#}\n");

@@ -1,0 +1,10 @@
+import { Lanes } from "../../lanes/Lanes";
+import type { Scale } from "../../lanes/Lane";
+import { Pegs } from "./Pegs";
+
+const over = (scale: Scale) => <Pegs scale={scale} />;
+
+/** The lanes, with what can be pulled of the chain on the level lane. */
+export function DrivePicture() {
+  return <Lanes station="drive" over={over} />;
+}

@@ -45,6 +45,8 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::drive::flattening::FlattenWish>();
             generator.subschema_for::<oak_drum_design::drive::flattening::FlattenResult>();
             generator.subschema_for::<oak_drum_design::drive::biquads::Biquads>();
+            generator.subschema_for::<oak_drum_design::drive::parts::PartsWish>();
+            generator.subschema_for::<oak_drum_design::drive::parts::PartsFound>();
             generator.subschema_for::<oak_drum_design::cabinet::cutting::Cutting>();
             generator.subschema_for::<oak_drum_design::cabinet::view::CabinetView>();
             generator.subschema_for::<oak_drum_design::cabinet::step::Step>();

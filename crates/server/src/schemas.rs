@@ -24,6 +24,11 @@ pub fn flatten() -> RefOr<Schema> {
     Ref::from_schema_name("FlattenWish").into()
 }
 
+/// What parts are wanted for.
+pub fn parts() -> RefOr<Schema> {
+    Ref::from_schema_name("PartsWish").into()
+}
+
 /// What was measured.
 pub fn trim() -> RefOr<Schema> {
     Ref::from_schema_name("TrimWish").into()

@@ -283,6 +283,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drive/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Parts at the terminals, found by solving. */
+        post: operations["findParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -1038,6 +1055,11 @@ export interface components {
              * @description Usual packing, kg/m³.
              */
             usual_kg_per_m3: number;
+        };
+        /** @description A design and what parts at its terminals are wanted for. */
+        ForParts: {
+            document: components["schemas"]["Design"];
+            parts: components["schemas"]["PartsWish"];
         };
         /** @description What was found in a design. */
         Found: {
@@ -6927,6 +6949,10 @@ export interface components {
             leads: components["schemas"]["MemberView"];
             /** @description The parts in the order of the document. */
             parts: components["schemas"]["PartView"][];
+            /** @description What rounding the parts to preferred values does; empty without parts. */
+            snapped: components["schemas"]["Snapped"][];
+            /** @description What every knob is set to, filters that are off left out. */
+            settings: components["schemas"]["Setting"][];
             /** @description Low cuts that save the cone; absent where they were not asked for or nothing is tuned or limited. */
             low_cut?: components["schemas"]["LowCut"] | null;
         };
@@ -7032,8 +7058,53 @@ export interface components {
         PartView: {
             /** @description The member. */
             member: components["schemas"]["MemberView"];
+            /** @description Its coil wound from usual wires; empty without one. */
+            windings: components["schemas"]["Winding"][];
             /** @description What each of its components bears at this drive, at the worst frequency from 10 to 1 000 Hz. */
             components: components["schemas"]["ComponentView"][];
+        };
+        /** @description A coil to be wound. */
+        Winding: {
+            /**
+             * Format: double
+             * @description Diameter of the copper, mm.
+             */
+            wire_mm: number;
+            /**
+             * Format: uint32
+             * @description Turns.
+             */
+            turns: number;
+            /**
+             * Format: double
+             * @description Diameter of the core, mm.
+             */
+            core_mm: number;
+            /**
+             * Format: double
+             * @description Width of the winding, which is its depth too, mm.
+             */
+            width_mm: number;
+            /**
+             * Format: double
+             * @description Outside diameter, mm.
+             */
+            outside_mm: number;
+            /**
+             * Format: double
+             * @description Wire, m.
+             */
+            length_m: number;
+            /**
+             * Format: double
+             * @description Resistance at 20 °C, Ω.
+             */
+            resistance_ohm: number;
+            /**
+             * Format: double
+             * @description Copper, g.
+             */
+            copper_g: number;
         };
         /** @description What a component bears. */
         ComponentView: {
@@ -7041,6 +7112,16 @@ export interface components {
             sort: components["schemas"]["Sort"];
             /** @description The field of its value in the part. */
             field: string;
+            /**
+             * Format: double
+             * @description The preferred value next below its own (E12, IEC 60063), in the field's unit.
+             */
+            lower: number;
+            /**
+             * Format: double
+             * @description The preferred value next above, likewise.
+             */
+            higher: number;
             /**
              * Format: double
              * @description Heat in it, W.
@@ -7059,6 +7140,31 @@ export interface components {
         };
         /** @description What one component is. */
         Sort: "coil" | "capacitor" | "resistor";
+        /** @description What rounding every value to a series does. */
+        Snapped: {
+            /** @description The series. */
+            series: components["schemas"]["Series"];
+            /** @description The changes that take the rounded values. */
+            changes: components["schemas"]["Change"][];
+            /**
+             * Format: double
+             * @description Most that the level changes from 10 to 1 000 Hz, dB.
+             */
+            off_db: number;
+        };
+        /** @description A series of preferred values. */
+        Series: "e12" | "e24";
+        /** @description One setting. */
+        Setting: {
+            /** @description Where it is set. */
+            stage: components["schemas"]["Stage"];
+            /** @description Which filter. */
+            filter: string;
+            /** @description Which knob of it. */
+            knob: string;
+            /** @description What it is set to. */
+            value: string;
+        };
         /** @description What a low cut has to do, and those that do. */
         LowCut: {
             /**
@@ -7277,6 +7383,17 @@ export interface components {
              * @description Delay, samples of this rate (not whole).
              */
             delay_samples: number;
+            /**
+             * Format: double
+             * @description Most that the sampled filters differ from the analog ones from 10 to 500 Hz, dB: the bilinear transform moves frequencies, and
+             *     is no fault of the design.
+             */
+            off_analog_db: number;
+            /**
+             * Format: double
+             * @description Most that coefficients held as 32-bit floats change from 10 to 500 Hz, dB: the poles crowd near z = 1 at low frequencies.
+             */
+            off_in_floats_db: number;
             /** @description The sections in their order. */
             sections: components["schemas"]["NamedBiquad"][];
         };
@@ -7311,6 +7428,69 @@ export interface components {
              * @description Of the one before that; 0 of a first-order section.
              */
             a2: number;
+        };
+        /**
+         * Parts for
+         * @description What parts are wanted for.
+         */
+        PartsWish: {
+            /** @constant */
+            kind: "low_pass_first";
+            /**
+             * Corner
+             * Format: double
+             * @description Where the sound is 3 dB down.
+             */
+            corner_hz: number;
+        } | {
+            /** @constant */
+            kind: "low_pass_second";
+            /**
+             * Corner
+             * Format: double
+             * @description Where the sound is 3 dB down.
+             */
+            corner_hz: number;
+        } | {
+            /** @constant */
+            kind: "trap";
+            /**
+             * Peak at
+             * Format: double
+             * @description Where the peak is.
+             */
+            peak_hz: number;
+        } | {
+            /** @constant */
+            kind: "level_coil";
+        } | {
+            /** @constant */
+            kind: "level_peak";
+        } | {
+            /** @constant */
+            kind: "pad";
+            /**
+             * Softer by
+             * Format: double
+             * @description How much softer.
+             */
+            softer_db: number;
+        };
+        /** @description Parts found. */
+        PartsFound: {
+            /** @description The parts, from the amplifier on. */
+            parts: components["schemas"]["ChainPart"][];
+            /** @description The changes that add them before the woofers. */
+            changes: components["schemas"]["Change"][];
+            /** @description What they do, in a sentence. */
+            sentence: components["schemas"]["Text"];
+            /**
+             * Format: double
+             * @description What is left between what they do and what was wanted, rms, in the unit told.
+             */
+            left: number;
+            /** @description Its unit: dB of level, or per cent of impedance. */
+            left_unit: string;
         };
         /** @description The cut list and the sheets of a design. */
         Cutting: {
@@ -8650,6 +8830,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FlattenResult"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    findParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForParts"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsFound"];
                 };
             };
             422: {

@@ -2,6 +2,7 @@
 
 import root from "../../../docs/schema/design.json";
 import shelf from "../../../docs/schema/woofer.json";
+import parts from "../../../docs/schema/parts.json";
 import flatten from "../../../docs/schema/flatten.json";
 import work from "../../../docs/schema/work-plan.json";
 
@@ -32,12 +33,14 @@ type Root = Schema & { $defs: Record<string, Schema> };
 export const designSchema = root as unknown as Root;
 export const shelfSchema = shelf as unknown as Root;
 export const workPlanSchema = work as unknown as Root;
+export const partsSchema = parts as unknown as Root;
 export const flattenSchema = flatten as unknown as Root;
 // all are made from the same types, so a name means the same in both
 const definitions: Record<string, Schema> = {
   ...shelfSchema.$defs,
   ...workPlanSchema.$defs,
   ...flattenSchema.$defs,
+  ...partsSchema.$defs,
   ...designSchema.$defs,
 };
 

@@ -146,5 +146,9 @@ export const STATIONS: Station[] = [
     },
     Inputs: later(() => import("./drive/DriveStation"), "DriveStation"),
     Picture: later(() => import("./drive/DrivePicture"), "DrivePicture"),
+    views: [
+      { id: "parts", title: "Parts", Wide: later(() => import("./drive/PartsView"), "PartsView") },
+      { id: "out", title: "Out", Wide: later(() => import("./drive/OutView"), "OutView") },
+    ],
   },
 ];

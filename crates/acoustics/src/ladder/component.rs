@@ -47,6 +47,15 @@ impl Component {
         Component { sort: Sort::Resistor, value: ohm, resistance: 0.0, field: "resistance_ohm" }
     }
 
+    /// Its value in the unit of its field.
+    pub fn in_field(&self) -> f64 {
+        match self.sort {
+            Sort::Coil => self.value * 1e3,
+            Sort::Capacitor => self.value * 1e6,
+            Sort::Resistor => self.value,
+        }
+    }
+
     /// Its impedance, Ω.
     #[inline(always)]
     pub fn impedance<P: Phasor>(&self, omega: P::Omega) -> P {

@@ -11,6 +11,8 @@
 
 mod component;
 mod contract;
+pub mod preferred;
+pub mod winding;
 
 pub use component::{Component, Joined, Sort, Stress};
 pub use contract::{Info, Kind};

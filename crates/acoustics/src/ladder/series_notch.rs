@@ -34,10 +34,8 @@ impl Kind for SeriesNotch {
         source: "Z = R + jωL + 1/(jωC)",
     };
     fn made_of(&self) -> Joined {
-        let mut of = vec![
-            Component::coil(self.inductance_mh, self.coil_ohm),
-            Component::capacitor(self.capacitance_uf, 0.0),
-        ];
+        let mut of =
+            vec![Component::coil(self.inductance_mh, self.coil_ohm), Component::capacitor(self.capacitance_uf, 0.0)];
         if self.resistance_ohm > 0.0 {
             of.push(Component::resistor(self.resistance_ohm));
         }

@@ -26,9 +26,6 @@ impl Kind for Zobel {
         source: "Zobel 1923, from memory: Z = R + 1/(jωC)",
     };
     fn made_of(&self) -> Joined {
-        Joined::series(vec![
-            Component::resistor(self.resistance_ohm),
-            Component::capacitor(self.capacitance_uf, 0.0),
-        ])
+        Joined::series(vec![Component::resistor(self.resistance_ohm), Component::capacitor(self.capacitance_uf, 0.0)])
     }
 }

@@ -6,6 +6,7 @@ mod chain_rules;
 pub mod flattening;
 pub mod low_cut;
 pub mod offers;
+pub mod parts;
 pub mod power;
 mod rules;
 pub mod view;

@@ -1,12 +1,16 @@
 //! The chain as a station shows it: every member with its own curve, what a boost costs, what the amplifier has.
 
 use crate::analysis::Analysis;
+use crate::drive::card::{Setting, settings};
 use crate::drive::low_cut::{LowCut, low_cut};
 use crate::drive::offers::{FieldRange, lack, ranges};
+use crate::drive::parts::{Snapped, snapped, windings};
 use crate::drive::power::decibels;
 use oak_drum_acoustics::filters::band::octaves_of;
 use oak_drum_acoustics::filters::{Cascade, Filter};
-use oak_drum_acoustics::ladder::{Ladder, Sort};
+use oak_drum_acoustics::ladder::preferred::Series;
+use oak_drum_acoustics::ladder::winding::Winding;
+use oak_drum_acoustics::ladder::{Ladder, Part, Sort};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::Sweep;
@@ -27,6 +31,10 @@ pub struct DriveView {
     pub leads: MemberView,
     /// The parts in the order of the document.
     pub parts: Vec<PartView>,
+    /// What rounding the parts to preferred values does; empty without parts.
+    pub snapped: Vec<Snapped>,
+    /// What every knob is set to, filters that are off left out.
+    pub settings: Vec<Setting>,
     /// Low cuts that save the cone; absent where they were not asked for or nothing is tuned or limited.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub low_cut: Option<LowCut>,
@@ -100,6 +108,8 @@ pub struct Price {
 pub struct PartView {
     /// The member.
     pub member: MemberView,
+    /// Its coil wound from usual wires; empty without one.
+    pub windings: Vec<Winding>,
     /// What each of its components bears at this drive, at the worst frequency from 10 to 1 000 Hz.
     pub components: Vec<ComponentView>,
 }
@@ -111,6 +121,10 @@ pub struct ComponentView {
     pub sort: Sort,
     /// The field of its value in the part.
     pub field: String,
+    /// The preferred value next below its own (E12, IEC 60063), in the field's unit.
+    pub lower: f64,
+    /// The preferred value next above, likewise.
+    pub higher: f64,
     /// Heat in it, W.
     pub watts: f64,
     /// Current through it, A rms.
@@ -257,10 +271,25 @@ fn told(analysis: &Analysis) -> DriveView {
                 p.off,
                 alone(output, Ladder::of([(p.placement, p.part)])),
             ),
+            windings: coil_mh(&p.part).map_or_else(Vec::new, windings),
             components: if p.off { Vec::new() } else { on.next().unwrap_or_default() },
         })
         .collect();
-    DriveView { frequency_hz: frequencies, filters, leads, parts, low_cut: None }
+    let snapped = [Series::E12, Series::E24].into_iter().filter_map(|series| snapped(analysis, series)).collect();
+    DriveView {
+        frequency_hz: frequencies,
+        filters,
+        leads,
+        parts,
+        settings: settings(&chain.filters),
+        snapped,
+        low_cut: None,
+    }
+}
+
+/// Inductance of the coil in a part, mH.
+fn coil_mh(part: &Part) -> Option<f64> {
+    part.made_of().of.iter().find(|c| c.sort == Sort::Coil).map(|c| c.value * 1e3)
 }
 
 /// What each component of each rung of the ladder bears at the worst.
@@ -277,6 +306,8 @@ fn bearing(
             let one = |c: &oak_drum_acoustics::ladder::Component| ComponentView {
                 sort: c.sort,
                 field: c.field.into(),
+                lower: Series::E12.next(c.in_field(), false),
+                higher: Series::E12.next(c.in_field(), true),
                 watts: 0.0,
                 amperes: 0.0,
                 volts: 0.0,

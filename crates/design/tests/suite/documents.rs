@@ -2,6 +2,7 @@
 
 use oak_drum_design::drive::biquads::Biquads;
 use oak_drum_design::drive::flattening::FlattenWish;
+use oak_drum_design::drive::parts::PartsWish;
 use oak_drum_document::{Code, VERSION, WorkPlan, read, schema};
 use serde_json::{Value, json};
 use std::path::Path;
@@ -210,6 +211,7 @@ fn the_published_schemas_are_current() {
         ("design", schema::design()),
         ("work-plan", schema::of::<WorkPlan>()),
         ("result", oak_drum_design::evaluation::schema()),
+        ("parts", schema::of::<PartsWish>()),
         ("flatten", schema::of::<FlattenWish>()),
         ("biquads", schema::of::<Biquads>()),
     ] {

@@ -13,6 +13,7 @@ use oak_drum_design::analysis::Analysis;
 use oak_drum_design::drive::biquads::{Feedback, NoBiquads, biquads as made};
 use oak_drum_design::drive::card::card as laid_out;
 use oak_drum_design::drive::flattening::{FlattenResult, FlattenWish, flattened};
+use oak_drum_design::drive::parts::{PartsFound, PartsWish, parts as solved};
 use oak_drum_design::drive::view::{drive as whole, drive_alone};
 use oak_drum_document::{Checked, Reader, Stage};
 use oak_drum_store::Error;
@@ -67,6 +68,35 @@ pub async fn flatten(pool: Pool, body: Body) -> Result<Json<FlattenResult>, Prob
     let work = move |design: &Checked| flattened(design, &wish);
     let done = pool.work(Question::Work, design, work).await?;
     Ok(Json(done.map_err(|no| Problem::field(&format!("/flatten{}", no.pointer), &no.message.metric()))?))
+}
+
+/// A design and what parts at its terminals are wanted for.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ForParts {
+    /// The design.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// What they are wanted for.
+    #[schema(schema_with = crate::schemas::parts)]
+    pub parts: Value,
+}
+
+/// Parts at the terminals, found by solving.
+#[utoipa::path(operation_id = "findParts", request_body = ForParts,
+    responses((status = 200, body = ref("#/components/schemas/PartsFound")), (status = 422, body = Problem)))]
+#[post("/drive/parts")]
+pub async fn parts(pool: Pool, body: Body) -> Result<Json<PartsFound>, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let read = move || {
+        let ForParts { document, parts } = body.json()?;
+        let wish: PartsWish = part(&READER, parts, "/parts")?;
+        Ok((asking::design(document)?, wish))
+    };
+    let (design, wish) = pool.take(read).await?;
+    let work = move |design: &Checked| solved(&Analysis::of(design), &wish);
+    let done = pool.work(Question::Work, design, work).await?;
+    Ok(Json(done.map_err(|no| Problem::field(&format!("/parts{}", no.pointer), &no.message.metric()))?))
 }
 
 /// A format biquads are saved in.

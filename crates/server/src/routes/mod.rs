@@ -37,6 +37,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(quiet::quiet)
         .service(drive::drive)
         .service(drive::flatten)
+        .service(drive::parts)
         .service(drive::biquads)
         .service(drive::card)
         .service(cabinet::cabinet)

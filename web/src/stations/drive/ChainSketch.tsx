@@ -190,8 +190,7 @@ export function PriceLine({ drive, index }: { drive: DriveView | undefined; inde
       Lifts {price.lift_db.toFixed(1)} dB: <b>{tidy(price.watts, 3)} W</b> in place of{" "}
       {tidy(price.watts_without, 2)} W, cone {tidy(price.excursion_mm, 2)} in place of{" "}
       {tidy(price.excursion_without_mm, 2)} mm
-      {typeof price.air_m_per_s === "number" &&
-        `, air ${tidy(price.air_m_per_s, 2)} m/s`}
+      {typeof price.air_m_per_s === "number" && `, air ${tidy(price.air_m_per_s, 2)} m/s`}
       {cost !== undefined && cost !== null && cost > 0.05 && (
         <>
           ; <b className="text-brick">{cost.toFixed(1)} dB</b> off the loudest

@@ -32,6 +32,7 @@ pub mod fill;
 pub mod filters;
 pub mod flatten;
 pub mod halt;
+pub mod heat;
 pub mod ladder;
 pub mod level;
 pub mod network;

@@ -5,6 +5,7 @@ use oak_drum_acoustics::amplifier::{Amplifier, Pass};
 use oak_drum_acoustics::cable::Cable;
 use oak_drum_acoustics::fault::Fault;
 use oak_drum_acoustics::filters::{Cascade, Filter};
+use oak_drum_acoustics::heat::Spectrum;
 use oak_drum_acoustics::ladder::{Ladder, Part, Placement};
 use oak_drum_acoustics::source::Source;
 use schemars::JsonSchema;
@@ -41,6 +42,10 @@ pub struct Chain {
     #[schemars(title = "Without the leads")]
     #[serde(skip_serializing_if = "is_false")]
     pub cable_off: bool,
+    /// The battery that feeds the amplifier.
+    #[schemars(title = "Battery")]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub battery: Option<Battery>,
     /// Parts at the terminals, from the amplifier to the woofers.
     #[schemars(title = "Parts", length(max = MOST_PARTS))]
     #[serde(skip_serializing_if = "Vec::is_empty")]
@@ -53,6 +58,43 @@ fn is_false(off: &bool) -> bool {
 
 fn is_none(cable: &Cable) -> bool {
     *cable == Cable::default()
+}
+
+/// A battery.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Battery")]
+pub struct Battery {
+    /// What it is made of: a lithium one gives about four fifths of what is written on it, a lead one half (estimates).
+    #[schemars(title = "Kind")]
+    pub chemistry: Chemistry,
+    /// What is written on it.
+    #[schemars(title = "Capacity", range(min = 1.0, max = 100000.0), extend("x-unit" = "Wh", "x-start" = 500.0))]
+    pub capacity_wh: f64,
+    /// What charges it while it plays, a panel or a charger; nothing where it is empty.
+    #[schemars(title = "Charged with", range(min = 0.0, max = 10000.0), extend("x-unit" = "W"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub charger_w: Option<f64>,
+}
+
+/// What a battery is made of.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Chemistry {
+    /// Lithium: four fifths of its capacity is usable, an estimate.
+    Lithium,
+    /// Lead: half of its capacity is usable, an estimate.
+    Lead,
+}
+
+impl Chemistry {
+    /// Share of its capacity that can be used: an estimate.
+    pub fn usable(self) -> f64 {
+        match self {
+            Chemistry::Lithium => 0.8,
+            Chemistry::Lead => 0.5,
+        }
+    }
 }
 
 /// Where in the chain a filter is.
@@ -214,14 +256,4 @@ impl Default for Programme {
     fn default() -> Self {
         Programme { spectrum: Spectrum::Pink, from_hz: 20.0, to_hz: None, crest_db: 12.0, minutes: 60.0 }
     }
-}
-
-/// How the power of a programme is spread over its band.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Spectrum {
-    /// The same in every third of an octave.
-    Pink,
-    /// The simulated programme of IEC 60268-1 (from memory): less the lower it goes.
-    Programme,
 }

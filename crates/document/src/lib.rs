@@ -33,7 +33,7 @@ mod work_plan;
 pub use along::lengths_along;
 pub use cabinet::{Brace, Cabinet, InnerLayer, Lies, Ties};
 pub use chain::{
-    Chain, ChainFilter, ChainPart, MOST_FILTERS, MOST_PARTS, Programme, Spectrum, Stage, amplifier_faults,
+    Battery, Chain, ChainFilter, ChainPart, Chemistry, MOST_FILTERS, MOST_PARTS, Programme, Stage, amplifier_faults,
 };
 pub use change::{Change, apply};
 pub use checked::Checked;

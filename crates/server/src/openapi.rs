@@ -46,6 +46,7 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::drive::flattening::FlattenResult>();
             generator.subschema_for::<oak_drum_design::drive::biquads::Biquads>();
             generator.subschema_for::<oak_drum_design::drive::parts::PartsWish>();
+            generator.subschema_for::<oak_drum_design::drive::heat::PowerView>();
             generator.subschema_for::<oak_drum_design::drive::parts::PartsFound>();
             generator.subschema_for::<oak_drum_design::cabinet::cutting::Cutting>();
             generator.subschema_for::<oak_drum_design::cabinet::view::CabinetView>();

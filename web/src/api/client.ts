@@ -40,6 +40,7 @@ export type Trim = Schemas["Trim"];
 export type Quiet = Schemas["Quiet"];
 export type DriveView = Schemas["DriveView"];
 export type LowCutChoice = Schemas["LowCutChoice"];
+export type PowerView = Schemas["PowerView"];
 export type PartsFound = Schemas["PartsFound"];
 export type FlattenResult = Schemas["FlattenResult"];
 export type ChamberModes = Schemas["ChamberModes"];

@@ -300,6 +300,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drive/power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Power and heat of a design's programme. */
+        post: operations["power"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -3708,6 +3725,11 @@ export interface components {
              */
             cable_off?: boolean;
             /**
+             * Battery
+             * @description The battery that feeds the amplifier.
+             */
+            battery?: components["schemas"]["Battery"] | null;
+            /**
              * Parts
              * @description Parts at the terminals, from the amplifier to the woofers.
              */
@@ -4212,6 +4234,31 @@ export interface components {
         };
         /** @description What a lead is made of. */
         Metal: "copper" | "copper_clad_aluminium";
+        /**
+         * Battery
+         * @description A battery.
+         */
+        Battery: {
+            /**
+             * Kind
+             * @description What it is made of: a lithium one gives about four fifths of what is written on it, a lead one half (estimates).
+             */
+            chemistry: components["schemas"]["Chemistry"];
+            /**
+             * Capacity
+             * Format: double
+             * @description What is written on it.
+             */
+            capacity_wh: number;
+            /**
+             * Charged with
+             * Format: double
+             * @description What charges it while it plays, a panel or a charger; nothing where it is empty.
+             */
+            charger_w?: number | null;
+        };
+        /** @description What a battery is made of. */
+        Chemistry: "lithium" | "lead";
         /**
          * Part
          * @description A part at its place.
@@ -7476,6 +7523,119 @@ export interface components {
              */
             softer_db: number;
         };
+        /** @description Power and heat of a design's programme. */
+        PowerView: {
+            /**
+             * Format: double
+             * @description Voltage of the programme out of the filters, V rms: its peaks reach those of a sine at the present drive, or where that is
+             *     less, at the amplifier's most.
+             */
+            programme_v: number;
+            /** @description Where each watt goes while it plays with a cold coil, from the supply to the sound. */
+            flow: components["schemas"]["FlowStep"][];
+            /** @description The coil; absent where no rated power is stated, from which the way of its heat is estimated. */
+            coil?: components["schemas"]["CoilHeat"] | null;
+            /** @description What a battery lasts; absent where no amplifier is stated. */
+            supply?: components["schemas"]["SupplyView"] | null;
+            /** @description The amplifier worth having: more costs less than 1 dB on average; absent where nothing else limits. */
+            worth?: components["schemas"]["Worth"] | null;
+        };
+        /** @description One step of the way of power. */
+        FlowStep: {
+            /** @description What it is: "taken from the supply", "out of the amplifier", "lost in leads and parts", "heat in the coils", "sound". */
+            title: string;
+            /**
+             * Format: double
+             * @description Power, W.
+             */
+            watts: number;
+        };
+        /** @description How far the coil warms: an estimate. */
+        CoilHeat: {
+            /**
+             * Format: double
+             * @description Air around it, °C.
+             */
+            air_c: number;
+            /** @description Times, min. */
+            minutes: number[];
+            /** @description Temperature of the coil then, °C. */
+            coil_c: number[];
+            /**
+             * Format: double
+             * @description After the programme's time, °C.
+             */
+            after_c: number;
+            /**
+             * Format: double
+             * @description Where it comes to rest, °C.
+             */
+            rest_c: number;
+            /**
+             * Format: double
+             * @description Heat in all coils at that rest, W.
+             */
+            rest_w: number;
+            /** @description Frequencies, Hz. */
+            frequency_hz: number[];
+            /** @description What heat takes of the level after the programme's time, dB. */
+            compression_db: number[];
+            /**
+             * Format: double
+             * @description The same on the average of the programme's power, dB.
+             */
+            mean_compression_db: number;
+        };
+        /** @description What the supply has to give. */
+        SupplyView: {
+            /**
+             * Format: double
+             * @description Taken while it plays, W.
+             */
+            playing_w: number;
+            /**
+             * Format: double
+             * @description Taken while it is silent, W.
+             */
+            idle_w: number;
+            /**
+             * Format: double
+             * @description Energy for the programme's time, Wh.
+             */
+            needed_wh: number;
+            /** @description A battery's capacity that gives it, Wh: lithium, then lead. */
+            capacity_wh: number[];
+            /**
+             * Format: double
+             * @description How long the stated battery lasts, h; absent without one, or where its charger gives as much as is taken.
+             */
+            lasts_h?: number | null;
+            /** @description Whether the charger alone would do. */
+            endless: boolean;
+            /**
+             * Format: double
+             * @description What a box that is 3 dB louder for the same watts would need, Wh.
+             */
+            if_3_db_more_efficient_wh: number;
+        };
+        /** @description The amplifier worth having. */
+        Worth: {
+            /**
+             * Format: double
+             * @description Its highest voltage, V rms.
+             */
+            volts: number;
+            /**
+             * Format: double
+             * @description As watts into the nominal impedance; absent where none is stated.
+             */
+            nominal_w?: number | null;
+            /**
+             * Format: double
+             * @description Least load it has to carry, Ω.
+             */
+            lowest_load_ohm: number;
+        };
         /** @description Parts found. */
         PartsFound: {
             /** @description The parts, from the amplifier on. */
@@ -8861,6 +9021,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartsFound"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    power: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerView"];
                 };
             };
             422: {

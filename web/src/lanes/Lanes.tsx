@@ -9,7 +9,7 @@ import { useDocument, useEvaluation, usePart, useProblem, useWorkbench } from ".
 import { saveCsv, savePng } from "./save";
 import { saveSvg } from "./Drawn";
 import { Lane, type Mark, type Scale } from "./Lane";
-import { LANES } from "./specs";
+import { LANES, type LaneSpec } from "./specs";
 
 const LOW = 10;
 const HIGH = 1000;
@@ -107,7 +107,7 @@ export function Lanes({ station, over }: { station?: string; over?: (scale: Scal
       {lanes.map((spec) => (
         <Lane
           key={spec.id}
-          spec={spec}
+          spec={(spec.id === "level" && over && ROOMY[system]) || spec}
           over={spec.id === "level" ? over : undefined}
           curves={curves}
           xmax={xmax}
@@ -141,6 +141,13 @@ export function Lanes({ station, over }: { station?: string; over?: (scale: Scal
 }
 
 const NONE: Mark[] = [];
+
+/** The level lane where something of it is pulled at. */
+const roomy = (lanes: LaneSpec[]) => {
+  const [level] = lanes.filter((l) => l.id === "level");
+  return level && { ...level, weight: 2 * level.weight };
+};
+const ROOMY = { metric: roomy(LANES.metric), inch: roomy(LANES.inch) };
 
 type Frame = { left: number; width: number };
 

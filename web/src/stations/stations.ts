@@ -148,6 +148,7 @@ export const STATIONS: Station[] = [
     Picture: later(() => import("./drive/DrivePicture"), "DrivePicture"),
     views: [
       { id: "parts", title: "Parts", Wide: later(() => import("./drive/PartsView"), "PartsView") },
+      { id: "power", title: "Power", Wide: later(() => import("./drive/PowerView"), "PowerView") },
       { id: "out", title: "Out", Wide: later(() => import("./drive/OutView"), "OutView") },
     ],
   },

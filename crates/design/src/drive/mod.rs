@@ -4,6 +4,7 @@ pub mod biquads;
 pub mod card;
 mod chain_rules;
 pub mod flattening;
+pub mod heat;
 pub mod low_cut;
 pub mod offers;
 pub mod parts;

@@ -37,7 +37,7 @@ pub enum PartsWish {
         corner_hz: f64,
     },
     /// A low pass of a coil and a capacitor whose sound falls as wanted.
-    #[schemars(title = "Low pass, coil and capacitor")]
+    #[schemars(title = "Low pass, two parts")]
     LowPassSecond {
         /// Where the sound is 3 dB down.
         #[schemars(title = "Corner", range(min = 20.0, max = 2000.0), extend("x-unit" = "Hz", "x-start" = 120.0))]

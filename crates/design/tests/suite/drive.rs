@@ -4,9 +4,13 @@
 //! Driver: fs 30 Hz, Qes 0.40, Qms 5, Vas 120 L, Re 5.6 Ω, Sd 530 cm², Le 1.0 mH; c 343.2 m/s, ρ 1.2041 kg/m³.
 
 use oak_drum_acoustics::filters::slope::Slope;
+use oak_drum_acoustics::heat::HeatPath;
 use oak_drum_acoustics::outputs::LimitingFactor;
 use oak_drum_design::analysis::Analysis;
+use oak_drum_design::drive::biquads::{Feedback, NoBiquads, biquads};
+use oak_drum_design::drive::heat::{power, told};
 use oak_drum_design::drive::low_cut::{low_cut, taken};
+use oak_drum_design::drive::parts::{PartsFound, PartsWish, parts};
 use oak_drum_design::drive::view::prices;
 use oak_drum_design::evaluate;
 use oak_drum_design::evaluation::Evaluation;
@@ -302,4 +306,150 @@ fn parts_never_make_power() {
         assert_eq!(none.curves.level_db, result(vented(), &at, &[]).curves.level_db);
         assert!(none.curves.load_ohm.is_empty());
     }
+}
+
+/// The worked box on a programme of 18 V rms from 20 to 160 Hz, 1.0 and 0.4 K/W, in air of 22 °C: the coil at rest, its heat, and what
+/// that takes of the level; the amplifier worth having.
+#[test]
+fn a_programme_warms_the_coil() {
+    let values = [
+        ("/programme", json!({"spectrum": "programme", "from_hz": 20, "to_hz": 160, "minutes": 1440})),
+        ("/woofer/power_w", json!(200)),
+    ];
+    let analysis = || Analysis::of(&read(with(vented(), &values)));
+    let path = HeatPath { r1: 1.0, r2: 0.4, c1: 40.0, c2: 2000.0 };
+    let view = told(analysis(), 18.0, Some(path), 22.0);
+    let coil = view.coil.unwrap();
+    near(&[coil.rest_c, coil.rest_w], &[57.9198, 25.6570], 2e-5);
+    // after a day it is there
+    near(&[coil.after_c], &[57.9198], 2e-5);
+    for (hz, db) in [(20.0, 0.21528), (50.0, 0.21101), (100.0, 0.72839)] {
+        let i = coil.frequency_hz.iter().position(|f| (f / hz - 1.0).abs() < 0.025).unwrap();
+        assert!((coil.compression_db[i] - db).abs() < 0.03, "{hz} Hz: {} against {db}", coil.compression_db[i]);
+    }
+    // what is taken goes somewhere: leads, heat and the rest, of which sound is part
+    let watts = |title: &str| view.flow.iter().find(|f| f.title == title).unwrap().watts;
+    assert!(watts("lost in leads and parts").abs() < 1e-9);
+    assert!(watts("heat in the coils") + watts("sound") < watts("out of the amplifier"));
+
+    let worth = told(Analysis::of(&read(with(vented(), &limits()))), 18.0, None, 20.0).worth.unwrap();
+    near(&[worth.volts], &[34.2342], 1e-5);
+}
+
+/// 30 W at 0.85 and 8 W idle for 5 h on four fifths: 270.6 Wh; with a charger it lasts longer, and a better box asks for less.
+#[test]
+fn an_evening_on_a_battery() {
+    let amplifier = json!({"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4, "supply": "battery", "idle_w": 8, "efficiency": 0.85});
+    let of = |charger: Option<f64>| {
+        let battery = json!({"chemistry": "lithium", "capacity_wh": 500, "charger_w": charger});
+        let values = [
+            ("/chain/amplifier", amplifier.clone()),
+            ("/chain/battery", battery),
+            ("/programme", json!({"minutes": 300})),
+        ];
+        power(&read(with(vented(), &values)))
+    };
+    let view = of(None);
+    let out = view.flow.iter().find(|f| f.title == "out of the amplifier").unwrap().watts;
+    let supply = view.supply.clone().unwrap();
+    near(
+        &[supply.playing_w, supply.needed_wh, supply.capacity_wh[0]],
+        &[out / 0.85 + 8.0, (out / 0.85 + 8.0) * 5.0, (out / 0.85 + 8.0) * 5.0 / 0.8],
+        1e-12,
+    );
+    near(&[supply.lasts_h.unwrap()], &[400.0 / supply.playing_w], 1e-12);
+    assert!(supply.if_3_db_more_efficient_wh < supply.needed_wh);
+    // the worked figure, by the same formula
+    near(&[(30.0 / 0.85 + 8.0) * 5.0 / 0.8], &[270.588], 1e-6);
+    assert!(of(Some(1000.0)).supply.unwrap().endless);
+}
+
+/// Parts found by solving, against the plain formulas where they hold: a pad, the network that levels a coil, and the one that levels
+/// a sealed box's peak (Leach, from memory).
+#[test]
+fn parts_are_found_by_solving() {
+    let of = |document: Value, wish: Value| {
+        parts(&Analysis::of(&read(document)), &serde_json::from_value::<PartsWish>(wish).unwrap())
+    };
+    let fields = |found: &PartsFound, i: usize| serde_json::to_value(found.parts[i].part).unwrap();
+    let value = |part: &Value, field: &str| part[field].as_f64().unwrap();
+
+    // 6 dB on 8 ohm is 3.9905 and 8.0381 ohm
+    let pad = of(
+        with(sealed(), &[("/woofer/re_ohm", json!(8)), ("/woofer/le_mh", json!(0))]),
+        json!({"kind": "pad", "softer_db": 6}),
+    )
+    .unwrap();
+    near(
+        &[value(&fields(&pad, 0), "resistance_ohm"), value(&fields(&pad, 1), "resistance_ohm")],
+        &[3.9905, 8.0381],
+        2e-3,
+    );
+    assert!(serde_json::from_value::<PartsWish>(json!({"kind": "pad", "softer_db": 6, "ohm": 4})).is_err());
+
+    // 5.6 ohm and 1 mH with next to no motor behind them are levelled by 5.6 ohm and 31.9 uF
+    let coil = of(with(sealed(), &[("/woofer/qes", json!(9.9))]), json!({"kind": "level_coil"})).unwrap();
+    let network = fields(&coil, 0);
+    near(&[value(&network, "resistance_ohm"), value(&network, "capacitance_uf")], &[5.6, 31.8878], 0.02);
+    assert!(coil.left < 2.5, "{}", coil.left);
+
+    // a sealed box without losses or inductance, as one resonance: L = Re·Qec/wc, C = 1/(wc·Qec·Re), R = Re(1 + Qec/Qmc)
+    let lossless = with(document(json!({"family": "sealed", "net_volume_l": 60})), &[("/woofer/le_mh", json!(0))]);
+    let peak = of(lossless, json!({"kind": "level_peak"})).unwrap();
+    let notch = fields(&peak, 0);
+    let (fc, ratio) = (30.0 * 3f64.sqrt(), 3f64.sqrt());
+    let (qec, qmc, wc) = (0.4 * ratio, 5.0 * ratio, 2.0 * PI * fc);
+    let all = value(&notch, "resistance_ohm") + value(&notch, "coil_ohm");
+    near(
+        &[value(&notch, "inductance_mh"), value(&notch, "capacitance_uf"), all],
+        &[5.6 * qec / wc * 1e3, 1e6 / (wc * qec * 5.6), 5.6 * (1.0 + qec / qmc)],
+        6e-3,
+    );
+    assert!(peak.left < 1.0);
+
+    // a second-order pass falls as meant with the real, rising, resonant impedance
+    let low = of(sealed(), json!({"kind": "low_pass_second", "corner_hz": 160})).unwrap();
+    assert!(low.left < 2.0, "{}", low.left);
+    // a flat level has no peak to trap, a vented box no one peak to level
+    assert_eq!(of(sealed(), json!({"kind": "trap", "peak_hz": 600})).unwrap_err().pointer, "/peak_hz");
+    assert!(of(vented(), json!({"kind": "level_peak"})).is_err());
+}
+
+/// Files for a digital equaliser: the two signs say the same, the text reads back to the last bit, the impulse response is that of the
+/// filters, a filter above half the rate is named.
+#[test]
+fn biquads_leave_the_door() {
+    let design = |filters: Value| read(with(vented(), &[("/chain/filters", filters)]));
+    let two = design(two_filters());
+    let line = &[Stage::Line];
+    let plain = biquads(&two, line, 48_000.0, Feedback::Subtracted).unwrap();
+    let turned = biquads(&two, line, 48_000.0, Feedback::Added).unwrap();
+    assert_eq!(plain.sections.len(), 2);
+    for (a, b) in plain.sections.iter().zip(&turned.sections) {
+        assert_eq!((a.biquad.a1, a.biquad.a2, a.biquad.b0), (-b.biquad.a1, -b.biquad.a2, b.biquad.b0));
+    }
+    assert_eq!(plain.impulse(512), turned.impulse(512));
+    // y of one sample is b0·b0', and the sum of all of it is H at 0 Hz, where a high pass has none
+    let impulse = plain.impulse(96_000);
+    near(&[impulse[0]], &[plain.sections[0].biquad.b0 * plain.sections[1].biquad.b0], 1e-12);
+    assert!(impulse.iter().sum::<f64>().abs() < 1e-6);
+    // the text holds every bit
+    let rows: Vec<&str> = plain.csv().leak().lines().skip(2).collect();
+    let read: Vec<f64> = rows[0].split(',').skip(1).map(|x| x.parse().unwrap()).collect();
+    let b = plain.sections[0].biquad;
+    assert_eq!(read, [b.b0, b.b1, b.b2, b.a1, b.a2]);
+    assert!(plain.csv().contains("taken off") && turned.text().contains("added"));
+    let wav = plain.wav(4800).unwrap();
+    let mut reader = hound::WavReader::new(&wav[..]).unwrap();
+    assert_eq!((reader.spec().sample_rate, reader.len()), (48_000, 4800));
+    let first = reader.samples::<f32>().next().unwrap().unwrap();
+    assert_eq!(first, impulse[0] as f32);
+
+    let above = design(json!([{"filter": {"kind": "band", "frequency_hz": 20_000, "level_db": 3, "q": 1}}]));
+    assert!(biquads(&above, line, 44_100.0, Feedback::Subtracted).is_ok());
+    let filter = json!({"kind": "notch", "frequency_hz": 20_000, "q": 1});
+    let notched = design(json!([{ "filter": filter }]));
+    assert!(biquads(&notched, line, 44_100.0, Feedback::Subtracted).is_ok());
+    assert!(matches!(biquads(&two, line, 32_000.0, Feedback::Subtracted), Err(NoBiquads::Rate(_))));
+    assert!(biquads(&two, &[Stage::Amplifier], 48_000.0, Feedback::Subtracted).unwrap().sections.is_empty());
 }

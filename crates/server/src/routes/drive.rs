@@ -13,6 +13,7 @@ use oak_drum_design::analysis::Analysis;
 use oak_drum_design::drive::biquads::{Feedback, NoBiquads, biquads as made};
 use oak_drum_design::drive::card::card as laid_out;
 use oak_drum_design::drive::flattening::{FlattenResult, FlattenWish, flattened};
+use oak_drum_design::drive::heat::power as worked_out;
 use oak_drum_design::drive::parts::{PartsFound, PartsWish, parts as solved};
 use oak_drum_design::drive::view::{drive as whole, drive_alone};
 use oak_drum_document::{Checked, Reader, Stage};
@@ -97,6 +98,14 @@ pub async fn parts(pool: Pool, body: Body) -> Result<Json<PartsFound>, Problem> 
     let work = move |design: &Checked| solved(&Analysis::of(design), &wish);
     let done = pool.work(Question::Work, design, work).await?;
     Ok(Json(done.map_err(|no| Problem::field(&format!("/parts{}", no.pointer), &no.message.metric()))?))
+}
+
+/// Power and heat of a design's programme.
+#[utoipa::path(operation_id = "power", request_body = ref("#/components/schemas/Design"),
+    responses((status = 200, body = ref("#/components/schemas/PowerView")), (status = 422, body = Problem)))]
+#[post("/drive/power")]
+pub async fn power(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
+    Ok(HttpResponse::Ok().json(about(&pool, Question::Station, body, worked_out).await?))
 }
 
 /// A format biquads are saved in.

@@ -38,6 +38,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(drive::drive)
         .service(drive::flatten)
         .service(drive::parts)
+        .service(drive::power)
         .service(drive::biquads)
         .service(drive::card)
         .service(cabinet::cabinet)

@@ -22,6 +22,7 @@ const QUESTIONS: &[Question] = &[
     ("/api/airway", Value::clone),
     ("/api/quiet", Value::clone),
     ("/api/drive", Value::clone),
+    ("/api/drive/power", Value::clone),
     ("/api/drive/parts", |design| json!({"document": design, "parts": {"kind": "low_pass_second", "corner_hz": 110}})),
     ("/api/drive/flatten", |design| {
         let wish = json!({"bands": 2, "from_hz": 30, "to_hz": 110, "target": {"kind": "flat"}, "stage": "line"});

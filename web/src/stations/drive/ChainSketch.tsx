@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { DriveView } from "../../api/client";
+import { useSize } from "../../app/settings";
 import { tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { Plot } from "../../ui/Plot";
@@ -182,14 +183,15 @@ function Member({ index, title, drive }: { index: number; title: string; drive: 
 
 /** What a boost costs, in watts, stroke and level. */
 export function PriceLine({ drive, index }: { drive: DriveView | undefined; index: number }) {
+  const size = useSize();
   const price = drive?.filters[index]?.price;
   if (!price) return null;
   const cost = price.level_cost_db;
   return (
     <p className="py-1 text-xs" data-testid="price">
       Lifts {price.lift_db.toFixed(1)} dB: <b>{tidy(price.watts, 3)} W</b> in place of{" "}
-      {tidy(price.watts_without, 2)} W, cone {tidy(price.excursion_mm, 2)} in place of{" "}
-      {tidy(price.excursion_without_mm, 2)} mm
+      {tidy(price.watts_without, 2)} W, cone {size(price.excursion_mm, "travel", 2)} in place of{" "}
+      {size(price.excursion_without_mm, "travel", 2)}
       {typeof price.air_m_per_s === "number" && `, air ${tidy(price.air_m_per_s, 2)} m/s`}
       {cost !== undefined && cost !== null && cost > 0.05 && (
         <>
@@ -304,11 +306,12 @@ function Leads({ drive }: { drive: DriveView | undefined }) {
   const workbench = useWorkbench();
   const cable = usePartOfDocument((d) => d.chain?.cable);
   const off = usePartOfDocument((d) => d.chain?.cable_off === true);
+  const size = useSize();
   const lost = drive?.leads.own_db;
   const most = lost && -Math.min(...lost);
   const note =
     cable?.kind === "wire"
-      ? `${tidy(cable.length_m, 3)} m of ${tidy(cable.area_mm2, 3)} mm²`
+      ? `${size(cable.length_m, "m", 3)} of ${tidy(cable.area_mm2, 3)} mm²`
       : cable
         ? `${tidy(cable.lead_resistance_ohm, 3)} ohm`
         : "of no resistance";

@@ -14,8 +14,8 @@ type Props = {
   woofers: string;
 };
 
-const TOP = 46;
-const BOTTOM = 168;
+const TOP = 66;
+const BOTTOM = 186;
 
 /** The parts as a circuit, from the amplifier on the left to the woofers on the right; a part that is pressed is edited below. */
 export function LadderDrawing({ parts, chosen, onChoose, onStep, onInsert, amplifier, woofers }: Props) {
@@ -23,7 +23,7 @@ export function LadderDrawing({ parts, chosen, onChoose, onStep, onInsert, ampli
   return (
     <svg
       data-drawing
-      viewBox={`0 0 ${width} 214`}
+      viewBox={`0 0 ${width} 226`}
       className="block max-h-[260px] w-full"
       style={{ maxWidth: `${width * 1.35}px` }}
       fontSize="11"
@@ -92,8 +92,8 @@ function PartDrawn({
     e.preventDefault();
   };
   const box = inLine
-    ? { x, y: TOP - 38, width, height: 62 }
-    : { x: middle - 30, y: TOP + 8, width: 60, height: BOTTOM - TOP - 16 };
+    ? { x, y: TOP - (values.length > 2 ? 58 : 38), width, height: values.length > 2 ? 80 : 62 }
+    : { x: middle - 20, y: TOP + 8, width: 74, height: BOTTOM - TOP - 16 };
   return (
     <g
       role="button"
@@ -119,7 +119,7 @@ function PartDrawn({
           x={inLine ? middle : middle + 12}
           y={
             inLine
-              ? TOP - 26 + 11 * (i - (values.length > 2 ? 0.6 : 0))
+              ? TOP - (values.length > 2 ? 46 : 26) + 11 * i
               : TOP + 36 + (i * 90) / Math.max(values.length, 1)
           }
           textAnchor={inLine ? "middle" : "start"}

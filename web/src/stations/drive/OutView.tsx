@@ -68,7 +68,7 @@ export function OutView() {
           parseAs: "blob",
         }),
       );
-      downloadText(made as never, FILES[format].type, `${name}.${FILES[format].end}`);
+      downloadText(made, FILES[format].type, `${name}.${FILES[format].end}`);
     });
   const card = () =>
     guarded(async () => {
@@ -79,11 +79,7 @@ export function OutView() {
           parseAs: "blob",
         }),
       );
-      downloadText(
-        made as never,
-        "application/pdf",
-        `${fileName(`${document.name || "chain"} settings`)}.pdf`,
-      );
+      downloadText(made, "application/pdf", `${fileName(`${document.name || "chain"} settings`)}.pdf`);
     });
   return (
     <section
@@ -159,8 +155,8 @@ export function OutView() {
         {biquads && (
           <p className="pt-2 text-xs text-soft">
             {biquads.convention}. From 10 to 500 Hz the sampled filters are within{" "}
-            {biquads.off_analog_db.toFixed(3)} dB of the analog ones; coefficients cut to 32-bit floats would
-            be off by up to {biquads.off_in_floats_db.toFixed(biquads.off_in_floats_db < 0.1 ? 3 : 1)} dB.
+            {small(biquads.off_analog_db)} dB of the analog ones; coefficients cut to 32-bit floats would be
+            off by up to {small(biquads.off_in_floats_db)} dB.
           </p>
         )}
       </div>
@@ -200,6 +196,9 @@ export function OutView() {
   );
 }
 
+/** A small level, to what it is worth telling. */
+const small = (db: number) => (db < 0.001 ? "0.001" : db.toFixed(db < 0.1 ? 3 : 1));
+
 function Settings({ settings }: { settings: DriveView["settings"] }) {
   return (
     <SavedTable
@@ -220,8 +219,8 @@ function Settings({ settings }: { settings: DriveView["settings"] }) {
             {settings.map((s, i) => (
               <Row key={i}>
                 <Name>{PLACES[s.stage]}</Name>
-                <td>{s.filter}</td>
-                <td>{s.knob}</td>
+                <td className="pr-3">{s.filter}</td>
+                <td className="pr-3">{s.knob}</td>
                 <td className="font-mono">{s.value}</td>
               </Row>
             ))}

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { api, get, Refused, type DriveView, type PartsFound } from "../../api/client";
-import { useSay } from "../../app/settings";
+import { useSay, useSize } from "../../app/settings";
 import { partsSchema } from "../../lib/schema";
 import { tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
@@ -109,7 +109,7 @@ function Find() {
     () =>
       new Draft(
         { properties: { wish: { ...partsSchema, title: "For" } }, required: ["wish"] },
-        { wish: { kind: "low_pass_second", corner_hz: 120 } } as { wish: unknown },
+        { wish: { kind: "low_pass_second", corner_hz: 120 } },
         0,
       ),
   );
@@ -173,6 +173,7 @@ function Chosen({
   onAt: (index: number) => void;
 }) {
   const workbench = useWorkbench();
+  const size = useSize();
   const part = parts[index];
   const seen = drive?.parts[index];
   if (!part) return null;
@@ -198,20 +199,20 @@ function Chosen({
         <Disclosure title="Wind it yourself" offers>
           <table className="w-full text-xs" data-testid="windings">
             <Heads>
-              <Head left>wire, mm</Head>
+              <Head left>wire</Head>
               <Head>turns</Head>
-              <Head>core, mm</Head>
-              <Head>wide, mm</Head>
+              <Head>core</Head>
+              <Head>wide</Head>
               <Head>ohm</Head>
               <Head>g</Head>
             </Heads>
             <tbody>
               {seen.windings.map((w) => (
                 <Row key={w.wire_mm}>
-                  <Name>{w.wire_mm.toFixed(1)}</Name>
+                  <Name>{w.wire_mm.toFixed(1)} mm</Name>
                   <Value>{w.turns}</Value>
-                  <Value>{w.core_mm.toFixed(0)}</Value>
-                  <Value>{w.width_mm.toFixed(0)}</Value>
+                  <Value>{size(w.core_mm, "mm", 2)}</Value>
+                  <Value>{size(w.width_mm, "mm", 2)}</Value>
                   <Value>{tidy(w.resistance_ohm, 2)}</Value>
                   <Value>{w.copper_g.toFixed(0)}</Value>
                 </Row>

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import type { DriveView } from "../../api/client";
 import type { Scale } from "../../lanes/Lane";
+import { useSize } from "../../app/settings";
 import { useDrag } from "../../lib/drag";
 import { tidy } from "../../lib/quantity";
 import { useEvaluation, usePartOfDocument, useWorkbench } from "../../workbench/context";
@@ -203,6 +204,7 @@ function Dimensions({
   level: number | undefined;
   price: DriveView["filters"][number]["price"];
 }) {
+  const size = useSize();
   const hz = hzOf(filter);
   if (hz === undefined || level === undefined) return null;
   const x = xOf(hz, scale);
@@ -240,7 +242,7 @@ function Dimensions({
             : `${gain > 0 ? "+" : ""}${gain.toFixed(1)} dB at ${tidy(hz, 3)} Hz`}
           {price && (
             <tspan x={beside} dy="12" fill="var(--ink)">
-              {tidy(price.watts, 3)} W, {tidy(price.excursion_mm, 2)} mm
+              {tidy(price.watts, 3)} W, {size(price.excursion_mm, "travel", 2)}
               {typeof price.level_cost_db === "number" && price.level_cost_db > 0.05
                 ? `, ${price.level_cost_db.toFixed(1)} dB off the loudest`
                 : ""}

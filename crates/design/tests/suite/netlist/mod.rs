@@ -16,6 +16,39 @@ pub fn number(document: &Value, pointer: &str) -> Option<f64> {
     document.pointer(pointer).and_then(Value::as_f64)
 }
 
+/// Parts between leads and woofers, by the names of the document; the node behind them.
+fn ladder(net: &mut String, mut node: String, parts: &[Value]) -> String {
+    for (i, entry) in parts.iter().enumerate() {
+        let part = &entry["part"];
+        let value = |field: &str| part[field].as_f64().unwrap_or(0.0);
+        let across = entry["placement"] == "across";
+        let end = if across { "0".to_owned() } else { format!("p{i}") };
+        let side_by_side = part["kind"] == "trap";
+        // letter, value, and the resistance in it
+        let made = [
+            ("R", value("resistance_ohm"), 0.0),
+            ("L", value("inductance_mh") * 1e-3, value("coil_ohm")),
+            ("C", value("capacitance_uf") * 1e-6, value("loss_ohm")),
+        ];
+        let made: Vec<_> = made.into_iter().filter(|m| m.1 > 0.0).collect();
+        let mut from = node.clone();
+        for (k, (letter, size, loss)) in made.iter().enumerate() {
+            let to = if side_by_side || k + 1 == made.len() { end.clone() } else { format!("p{i}x{k}") };
+            let begin = if side_by_side { node.clone() } else { from };
+            if *loss > 0.0 {
+                let _ = writeln!(net, "R{i}loss{k} {begin} p{i}l{k} {loss:e}\n{letter}{i}p{k} p{i}l{k} {to} {size:e}");
+            } else {
+                let _ = writeln!(net, "{letter}{i}p{k} {begin} {to} {size:e}");
+            }
+            from = to;
+        }
+        if !across {
+            node = end;
+        }
+    }
+    node
+}
+
 /// The netlist; flows are read as currents of 0 V sources.
 pub fn netlist(d: &Value, sweep: &str, output: &str) -> String {
     let w = |name: &str| number(d, &format!("/woofer/{name}"));
@@ -46,8 +79,19 @@ pub fn netlist(d: &Value, sweep: &str, output: &str) -> String {
         }
     };
     let rg = number(d, "/source/source_resistance_ohm").unwrap_or(0.0)
-        + number(d, "/source/lead_resistance_ohm").unwrap_or(0.0);
+        + number(d, "/source/lead_resistance_ohm").unwrap_or(0.0)
+        + number(d, "/chain/cable/lead_resistance_ohm").unwrap_or(0.0);
     in_series(&mut net, "R", rg);
+    let parts = d.pointer("/chain/parts").and_then(Value::as_array).cloned().unwrap_or_default();
+    if !parts.is_empty() {
+        node = ladder(&mut net, node, &parts);
+    }
+    let mut in_series = |net: &mut String, part: &str, value: f64| {
+        if value > 0.0 {
+            let _ = writeln!(net, "{part}w{part} {node} w{part} {value:e}");
+            node = format!("w{part}");
+        }
+    };
     in_series(&mut net, "R", re * k);
     in_series(&mut net, "L", w("le_mh").unwrap_or(0.0) * 1e-3 * k);
     if let Some(l2) = w("l2_mh") {

@@ -21,6 +21,8 @@ struct Arguments {
 enum Command {
     /// Evaluates a design and prints its result.
     Evaluate(commands::evaluate::Arguments),
+    /// Prints the response of a design's signal chain, its biquads, a protective low cut, or bands that flatten a level.
+    Chain(commands::chain::Arguments),
     /// Prints the JSON Schema of a format.
     Schema(commands::schema::Arguments),
 }
@@ -28,6 +30,7 @@ enum Command {
 fn main() -> ExitCode {
     let outcome = match Arguments::parse().command {
         Command::Evaluate(arguments) => commands::evaluate::run(&arguments),
+        Command::Chain(arguments) => commands::chain::run(&arguments),
         Command::Schema(arguments) => commands::schema::run(&arguments),
     };
     match outcome {

@@ -162,3 +162,64 @@ fn files_that_cannot_be_used_are_named() {
     }
     std::fs::remove_dir_all(&folder).unwrap();
 }
+
+/// The chain: its response, its biquads, a low cut of a shape, bands that flatten a curve; bad files end with 2 and one line.
+#[test]
+fn chain_prints_responses_biquads_low_cuts_and_bands() {
+    let design = r#"{"format":"oak-drum-design","version":7,
+      "woofer":{"fs_hz":30,"qms":5,"qes":0.4,"vas_l":120,"re_ohm":5.6,"sd_cm2":530,"xmax_mm":10},
+      "enclosure":{"family":"vented","net_volume_l":90,"leak_q":7,"port":{"section":{"shape":"round","diameter_mm":123.6},
+        "count":1,"sizing":{"by":"tuning","tuning_hz":32},"model":{"kind":"mass"}}},
+      "brief":{"lowest_note_hz":32,"port_air_m_per_s":100},
+      "drive":{"kind":"voltage","volts":30},
+      "chain":{"filters":[{"filter":{"kind":"band","frequency_hz":40,"level_db":-6,"q":2}}]}}"#;
+    let json = |arguments: &[&str], input: &str| -> serde_json::Value {
+        let output = run(arguments, input);
+        assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+        serde_json::from_slice(&output.stdout).unwrap()
+    };
+    let response = json(&["chain", "response", "-", "--frequencies", "20,40"], design);
+    assert!((response["filter_db"][1].as_f64().unwrap() + 6.0).abs() < 1e-9);
+    assert!((response["emf_v"][1].as_f64().unwrap() - 30.0 * 10f64.powf(-0.3)).abs() < 1e-9);
+    let csv =
+        String::from_utf8(run(&["chain", "response", "-", "--csv", "--frequencies", "20,40"], design).stdout).unwrap();
+    assert_eq!(csv.lines().count(), 3);
+
+    let biquads = json(&["chain", "biquads", "-", "--rate", "96000"], design);
+    assert_eq!((&biquads["rate_hz"], biquads["sections"].as_array().unwrap().len()), (&96_000.0.into(), 1));
+    let text =
+        String::from_utf8(run(&["chain", "biquads", "-", "--format", "text", "--added"], design).stdout).unwrap();
+    assert!(text.contains("signs turned"));
+
+    let found = json(&["chain", "protect", "-", "--shape", "linkwitz-riley", "--order", "4"], design);
+    assert!(found["wanted"].as_bool().unwrap() && found["choices"][0]["does"].as_bool().unwrap());
+    assert_eq!(found["choices"].as_array().unwrap().len(), 1);
+
+    // a peak of 6 dB is found again, as a cut
+    let peak: String = (0..200)
+        .map(|i| {
+            let f = 15.0 * 10f64.powf(f64::from(i) / 180.0);
+            let (x, a) = (f / 50.0, 10f64.powf(6.0 / 40.0));
+            let square = |q: f64| (1.0 - x * x).powi(2) + (x / q).powi(2);
+            format!("{f}\t{}\n", 90.0 + 10.0 * (square(3.0 / a) / square(3.0 * a)).log10())
+        })
+        .collect();
+    let flat = json(&["chain", "flatten", "-", "--curve", "--from", "20", "--to", "150"], &format!("Hz dB\n{peak}"));
+    let band = &flat["bands"][0];
+    let near = |field: &str, value: f64, off: f64| (band[field].as_f64().unwrap() - value).abs() < off;
+    assert!(near("frequency_hz", 50.0, 0.5) && near("level_db", -6.0, 0.2) && near("q", 3.0, 0.2), "{flat}");
+
+    for (arguments, input, words) in [
+        (&["chain", "biquads", "-", "--rate", "32000"][..], design, "96000"),
+        (&["chain", "protect", "-", "--shape", "linkwitz-riley", "--order", "3"], design, "2, 4 or 8"),
+        (&["chain", "flatten", "-", "--curve"], "20 90\n10 90\n", "rise"),
+        (&["chain", "flatten", "-", "--curve"], "20\n", "line 1"),
+        (&["chain", "flatten", "-", "--amplifier"], design, "no equaliser"),
+        (&["chain", "response", "-"], "{", "not JSON"),
+    ] {
+        let output = run(arguments, input);
+        let said = String::from_utf8(output.stderr).unwrap();
+        assert_eq!(output.status.code(), Some(2), "{arguments:?}");
+        assert!(said.contains(words) && said.lines().count() == 1, "{arguments:?}: {said}");
+    }
+}

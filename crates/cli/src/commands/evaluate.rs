@@ -49,18 +49,22 @@ pub fn run(arguments: &Arguments) -> Result<()> {
         Some(file) => work_plan(file)?.prices,
         None => Prices::default(),
     };
-    let text = load(&arguments.file)?;
-    let design = oak_drum_document::read(&text).map_err(|problems| {
-        let first = problems.first().map_or_else(String::new, ToString::to_string);
-        let more = if problems.len() > 1 { format!(" (and {} more)", problems.len() - 1) } else { String::new() };
-        anyhow!("{}: {first}{more}", arguments.file)
-    })?;
+    let design = design(&arguments.file)?;
     let result = arguments.evaluate(design, &prices);
     if arguments.csv {
         return crate::output::print(&csv(&result.curves));
     }
     let json = serde_json::to_string_pretty(&result).context("cannot write the result")?;
     crate::output::print(&format!("{json}\n"))
+}
+
+/// The design in a file, or on standard input.
+pub fn design(file: &str) -> Result<Checked> {
+    oak_drum_document::read(&load(file)?).map_err(|problems| {
+        let first = problems.first().map_or_else(String::new, ToString::to_string);
+        let more = if problems.len() > 1 { format!(" (and {} more)", problems.len() - 1) } else { String::new() };
+        anyhow!("{file}: {first}{more}")
+    })
 }
 
 impl Arguments {
@@ -150,7 +154,8 @@ fn work_plan(file: &str) -> Result<WorkPlan> {
     }
 }
 
-fn load(file: &str) -> Result<String> {
+/// The text of a file, or of standard input.
+pub fn load(file: &str) -> Result<String> {
     let mut text = String::new();
     let read = |source: &mut dyn Read, text: &mut String| source.take(LARGEST_FILE + 1).read_to_string(text);
     let outcome = if file == "-" {
@@ -175,6 +180,15 @@ fn csv(curves: &CurveArrays) -> String {
         ("group_delay_ms", &curves.group_delay_ms),
         ("impedance_ohm", &curves.impedance_ohm),
         ("impedance_phase_deg", &curves.impedance_phase_deg),
+        ("load_ohm", &curves.load_ohm),
+        ("filter_db", &curves.filter_db),
+        ("emf_v", &curves.emf_v),
+        ("terminal_v", &curves.terminal_v),
+        ("amplifier_a", &curves.amplifier_a),
+        ("real_power_w", &curves.real_power_w),
+        ("apparent_power_va", &curves.apparent_power_va),
+        ("coil_heat_w", &curves.coil_heat_w),
+        ("loudest_level_db", &curves.loudest_level_db),
         ("near_field_cone_db", &curves.near_field_cone_db),
     ]
     .map(|(name, values)| (name.to_owned(), values.as_slice()))

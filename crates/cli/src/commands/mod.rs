@@ -1,4 +1,5 @@
 //! One file a command.
 
+pub mod chain;
 pub mod evaluate;
 pub mod schema;

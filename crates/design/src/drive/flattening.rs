@@ -202,6 +202,37 @@ pub fn flattened(design: &Checked, wish: &FlattenWish) -> Result<FlattenResult, 
     })
 }
 
+/// Bands at line level that bring any curve near a target: computed or measured, a level (dB) at each of rising frequencies (Hz).
+///
+/// # Errors
+/// Where fewer than eight of its places lie in the band, or none of the wish makes sense.
+pub fn flattened_curve(hz: &[f64], level: &[f64], wish: &FlattenWish) -> Result<FlattenResult, Refusal> {
+    let inside: Vec<usize> = (0..hz.len()).filter(|i| (wish.from_hz..=wish.to_hz).contains(&hz[*i])).collect();
+    if inside.len() < 8 {
+        let message = format!("the curve has {} places in that band; eight are wanted at least", inside.len());
+        return Err(Refusal { pointer: "/from_hz", message: message.into() });
+    }
+    // evenly over ln f, so that a curve of even steps in Hz weighs the same
+    let even = log_frequencies(hz[inside[0]], hz[inside[inside.len() - 1]], POINTS);
+    let at = |f: f64| {
+        let after = hz.partition_point(|x| *x < f).clamp(1, hz.len() - 1);
+        let (a, b) = (after - 1, after);
+        level[a] + (level[b] - level[a]) * (f / hz[a]).ln() / (hz[b] / hz[a]).ln()
+    };
+    let level: Vec<f64> = even.iter().map(|f| at(*f)).collect();
+    let target: Vec<f64> = even.iter().map(|f| wish.target.at(*f)).collect();
+    let curve = Curve { hz: &even, level_db: &level, target_db: &target, room_db: &[] };
+    let sought = Wish { bands: wish.bands as usize, ranges: FREE, level_db: None, prefer_cuts: PREFER_CUTS };
+    let found = flatten(curve, &sought);
+    Ok(FlattenResult {
+        before_db: rms(&level, &target),
+        after_db: found.after_db,
+        bands: found.bands,
+        changes: Vec::new(),
+        fuller_db: None,
+    })
+}
+
 /// Root mean square of what a level is off a shape, its mean taken off; the frequencies lie evenly in ln f.
 fn rms(level: &[f64], shape: &[f64]) -> f64 {
     let off: Vec<f64> = level.iter().zip(shape).map(|(l, s)| l - s).collect();

@@ -141,6 +141,11 @@ fn lowest_corner(room: &Room, slope: Slope, volts: f64, lowest: f64, highest: f6
 
 /// The low cuts that save the cone at full power; `None` where no limit is stated or nothing is tuned.
 pub fn low_cut(analysis: &Analysis) -> Option<LowCut> {
+    low_cut_of(analysis, None)
+}
+
+/// The same of shapes of one's own, at line level, in place of those there are.
+pub fn low_cut_of(analysis: &Analysis, asked: Option<&[Slope]>) -> Option<LowCut> {
     let design = &analysis.design;
     let top = top(analysis)?;
     if design.woofer.xmax_mm.is_none() && crate::analysis::radiator_limit(analysis).is_none() {
@@ -153,9 +158,10 @@ pub fn low_cut(analysis: &Analysis) -> Option<LowCut> {
     let others = chain.filters.iter().enumerate().filter(|(i, f)| Some(*i) != now && !f.off).map(|(_, f)| &f.filter);
     let rest = Cascade::of(others.chain(amplifier.into_iter().flat_map(|a| &a.always)));
     let room = Room::of(analysis, top, &rest);
-    let own = amplifier.and_then(|a| a.low_cut.as_ref());
+    let own = amplifier.and_then(|a| a.low_cut.as_ref()).filter(|_| asked.is_none());
     let stage = if own.is_some() { Stage::Amplifier } else { Stage::Line };
-    let (slopes, from, to) = own.map_or((&USUAL[..], 3.0, 3.0 * top), |p| (&p.slopes[..], p.from_hz, p.to_hz));
+    let (slopes, from, to) =
+        own.map_or((asked.unwrap_or(&USUAL), 3.0, 3.0 * top), |p| (&p.slopes[..], p.from_hz, p.to_hz));
     let note = analysis.lowest_note();
     let mut choices: Vec<LowCutChoice> = slopes
         .iter()

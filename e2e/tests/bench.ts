@@ -8,6 +8,11 @@ export async function open(page: Page, name: string, station = "box") {
   await expect(page.locator('[data-lane="level"] canvas')).toBeVisible();
 }
 
+/** Goes to a station by the rail. */
+export async function station(page: Page, name: string) {
+  await page.getByRole("link", { name: new RegExp(`^\\d ?${name}`, "i") }).click();
+}
+
 export function field(page: Page, pointer: string): Locator {
   return page.locator(`[data-pointer="${pointer}"]`);
 }

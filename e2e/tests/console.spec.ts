@@ -22,6 +22,10 @@ const VIEWS = [
   "cabinet/saw",
   "cabinet/drawings",
   "cabinet/build",
+  "drive",
+  "drive/parts",
+  "drive/power",
+  "drive/out",
 ];
 
 /** Lines on the page that count in millimetres, litres or kilograms: what is visible, labels and titles too. */

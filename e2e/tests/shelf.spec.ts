@@ -1,9 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { begin, curves, field, open, saved, type } from "./bench";
-
-async function station(page: Page, name: string) {
-  await page.getByRole("link", { name: new RegExp(`^\\d ?${name}`, "i") }).click();
-}
+import { begin, curves, field, open, saved, station, type } from "./bench";
 
 async function shelf(page: Page) {
   await station(page, "woofer");
@@ -111,9 +107,10 @@ test("a file with two bad rows: shown before anything is stored, then taken in w
 
 test("a pair of dual-coil woofers is wired to 4 ohm", async ({ page }) => {
   await begin(page, "Twins", /Kelda 10 Twin/);
-  await station(page, "brief");
-  await page.getByRole("button", { name: "state it" }).click();
-  await type(page, "/brief/amplifier/minimum_load_ohm", "4");
+  await station(page, "drive");
+  await page.getByText("state an amplifier").click();
+  await page.getByRole("button", { name: "state it" }).first().click();
+  await type(page, "/chain/amplifier/minimum_load_ohm", "4");
   await station(page, "woofer");
   await type(page, "/array/count", "2");
   const parallel = page.getByRole("row").filter({ hasText: /^Coils in parallel, woofers in parallel/i });

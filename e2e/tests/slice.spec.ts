@@ -191,7 +191,7 @@ for (const theme of ["light", "dark"] as const) {
     await page.goto("/");
     await expect(page.getByRole("link", { name: "Village hall pedal stop" })).toBeVisible();
     expect((await axe().analyze()).violations).toEqual([]);
-    for (const station of ["box", "woofer", "brief"]) {
+    for (const station of ["box", "woofer", "brief", "drive"]) {
       await open(page, "Village hall pedal stop", station);
       const { violations } = await axe().analyze();
       expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);

@@ -209,7 +209,7 @@ function Chosen({
             <tbody>
               {seen.windings.map((w) => (
                 <Row key={w.wire_mm}>
-                  <Name>{w.wire_mm.toFixed(1)} mm</Name>
+                  <Name>{size(w.wire_mm, "mm", 2)}</Name>
                   <Value>{w.turns}</Value>
                   <Value>{size(w.core_mm, "mm", 2)}</Value>
                   <Value>{size(w.width_mm, "mm", 2)}</Value>

@@ -19,7 +19,9 @@ export const STAGES: { stage: Stage; title: string; help: string }[] = [
   { stage: "amplifier", title: "Amplifier", help: "Only what this amplifier has." },
 ];
 
-export const filtersOf = (document: Design): ChainFilter[] => document.chain?.filters ?? [];
+const NONE: ChainFilter[] = [];
+/** The filters of a document: the same list each time where there is none. */
+export const filtersOf = (document: Design): ChainFilter[] => document.chain?.filters ?? NONE;
 
 /** The filters of a stage with their places in the document. */
 export const inStage = (filters: ChainFilter[], stage: Stage) =>

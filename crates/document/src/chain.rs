@@ -257,3 +257,71 @@ impl Default for Programme {
         Programme { spectrum: Spectrum::Pink, from_hz: 20.0, to_hz: None, crest_db: 12.0, minutes: 60.0 }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::{Design, VERSION, read_value};
+    use serde_json::{Value, json};
+
+    fn design(chain: Value) -> Value {
+        json!({"format": "oak-drum-design", "version": VERSION,
+            "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
+            "enclosure": {"family": "sealed", "net_volume_l": 60}, "chain": chain})
+    }
+
+    fn wrong(chain: Value) -> Vec<String> {
+        read_value(design(chain)).unwrap_err().into_iter().map(|p| p.pointer).collect()
+    }
+
+    /// What is wrong is named at its field, ranges and what several fields tell alike.
+    #[test]
+    fn faults_stand_at_their_fields() {
+        let filter = |f: Value| json!({"filters": [{ "filter": f }]});
+        let pass = |shape: &str, order: u32| json!({"kind": "low_pass", "frequency_hz": 80, "slope": {"shape": shape, "order": order}});
+        assert_eq!(wrong(filter(pass("linkwitz_riley", 6))), ["/chain/filters/0/filter/slope/order"]);
+        assert_eq!(wrong(filter(pass("butterworth", 9))), ["/chain/filters/0/filter/slope/order"]);
+        assert_eq!(wrong(filter(json!({"kind": "delay", "delay_ms": -1}))), ["/chain/filters/0/filter/delay_ms"]);
+        let amplifier = |more: Value| {
+            let mut all = json!({"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4});
+            all.as_object_mut().unwrap().extend(more.as_object().unwrap().clone());
+            json!({ "amplifier": all })
+        };
+        let cut = json!({"low_cut": {"from_hz": 30, "to_hz": 20, "slopes": [{"shape": "butterworth", "order": 2}]}});
+        assert_eq!(wrong(amplifier(cut)), ["/chain/amplifier/low_cut/to_hz"]);
+        let shape =
+            json!({"low_pass": {"from_hz": 30, "to_hz": 90, "slopes": [{"shape": "linkwitz_riley", "order": 5}]}});
+        assert_eq!(wrong(amplifier(shape)), ["/chain/amplifier/low_pass/slopes/0/order"]);
+        let always = json!({ "always": [pass("linkwitz_riley", 3)] });
+        assert_eq!(wrong(amplifier(always)), ["/chain/amplifier/always/0/slope/order"]);
+        // no shapes at all, and none of a battery's figures
+        let none = json!({"low_cut": {"from_hz": 10, "to_hz": 20, "slopes": []}});
+        assert_eq!(wrong(amplifier(none)), ["/chain/amplifier/low_cut/slopes"]);
+        assert_eq!(wrong(json!({"battery": {"chemistry": "lithium"}})), ["/chain/battery/capacity_wh"]);
+    }
+
+    /// What is off is kept and does nothing; an empty chain is written as nothing but its braces.
+    #[test]
+    fn what_is_off_is_kept() {
+        let chain = json!({
+            "filters": [{"off": true, "stage": "line", "filter": {"kind": "gain", "level_db": -6.0}}],
+            "amplifier": {"power_w": 100.0, "load_ohm": 8.0, "minimum_load_ohm": 4.0, "output_resistance_ohm": 0.5,
+                          "polarity": false, "supply": "mains"},
+            "amplifier_off": true,
+            "cable": {"kind": "resistance", "lead_resistance_ohm": 0.2},
+            "cable_off": true,
+            "parts": [{"placement": "in_line", "off": true, "part": {"kind": "resistor", "resistance_ohm": 3.0}}],
+        });
+        let read = read_value(design(chain.clone())).unwrap();
+        assert_eq!(serde_json::to_value(&read.chain).unwrap(), chain);
+        let source = read.chain.source(10.0);
+        assert!(source.filters.is_plain() && source.ladder.rungs.is_empty() && source.resistance == 0.0);
+        assert!(read.chain.amplifier_on().is_none() && !read.ends_somewhere());
+        let on = Chain { amplifier_off: false, cable_off: false, ..read.chain.clone() };
+        assert!((on.resistance() - 0.7).abs() < 1e-12);
+        assert_eq!(serde_json::to_value(Chain::default()).unwrap(), json!({}));
+        assert_eq!(read.chain.bare().filters.len() + read.chain.bare().parts.len(), 0);
+        let plain: Design = serde_json::from_value(design(json!({}))).unwrap();
+        assert_eq!((plain.programme, plain.programme_to()), (Programme::default(), crate::PLAYS_TO));
+    }
+}

@@ -13,7 +13,7 @@ pub struct AllPass {
     #[schemars(title = "Frequency", range(min = 1.0, max = 20000.0), extend("x-unit" = "Hz", "x-start" = 80.0))]
     pub frequency_hz: f64,
     /// Of a second-order one how quickly it turns; empty is first order, what most amplifiers call phase.
-    #[schemars(title = "Q", range(min = 0.1, max = 30.0), extend("x-start" = 0.7071))]
+    #[schemars(title = "Q", range(min = 0.1, max = 30.0), extend("x-start" = 0.71))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub q: Option<f64>,
 }

@@ -16,7 +16,7 @@ pub struct HighShelf {
     #[schemars(title = "Level", range(min = -24.0, max = 24.0), extend("x-unit" = "dB", "x-start" = -3.0))]
     pub level_db: f64,
     /// Steepness of a second-order shelf, 0.71 without overshoot; empty is first order, the gentle one.
-    #[schemars(title = "Q", range(min = 0.1, max = 30.0), extend("x-start" = 0.7071))]
+    #[schemars(title = "Q", range(min = 0.1, max = 30.0), extend("x-start" = 0.71))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub q: Option<f64>,
 }

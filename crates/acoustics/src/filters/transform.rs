@@ -19,7 +19,7 @@ pub struct Transform {
     #[schemars(title = "Shall have fc", range(min = 1.0, max = 20000.0), extend("x-unit" = "Hz", "x-start" = 25.0))]
     pub to_hz: f64,
     /// Q it shall have there.
-    #[schemars(title = "and Q", range(min = 0.1, max = 30.0), extend("x-start" = 0.7071))]
+    #[schemars(title = "and Q", range(min = 0.1, max = 30.0), extend("x-start" = 0.71))]
     pub to_q: f64,
 }
 

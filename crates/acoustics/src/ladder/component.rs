@@ -31,7 +31,7 @@ pub struct Component {
 }
 
 /// Least resistance an element is reckoned with, Ω: a perfect resonance would be a short circuit without bounds.
-const LEAST: f64 = 1e-9;
+const LEAST: f64 = 1e-12;
 
 impl Component {
     /// A coil, from mH.

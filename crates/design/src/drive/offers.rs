@@ -71,7 +71,8 @@ pub fn lack(amplifier: &Amplifier, filter: &Filter) -> Option<Lack> {
     let written = serde_json::to_value(filter).unwrap_or_default();
     ranges.into_iter().find_map(|range| {
         let value = written.pointer(&range.field)?.as_f64()?;
-        let within = (range.from * (1.0 - 1e-9) - 1e-12..=range.to * (1.0 + 1e-9) + 1e-12).contains(&value);
+        let margin = 1e-9 * range.from.abs().max(range.to.abs());
+        let within = (range.from - margin..=range.to + margin).contains(&value);
         (!within).then_some(Lack::Beyond(range, value))
     })
 }

@@ -5,6 +5,7 @@ mod airway;
 mod arrangement;
 mod assembly;
 mod cabinet;
+mod chain;
 mod cutting;
 mod documents;
 mod drive;

@@ -6,6 +6,7 @@ mod api;
 mod attacks;
 mod browser;
 mod client;
+mod drive;
 mod front_end;
 mod openapi;
 mod order;

@@ -39,8 +39,10 @@ describe("the circuit of parts", () => {
   });
 
   it("inserts, moves and takes out", () => {
+    type Held = { chain?: { parts: ChainPart[] } };
+    const bare: Held = {};
     const parts = (changes: ReturnType<typeof inserted>) =>
-      (apply({}, changes).chain?.parts ?? []).map((p) => p.part.kind);
+      (apply(bare, changes).chain?.parts ?? []).map((p) => p.part.kind);
     expect(parts(inserted([coil], 0, notch))).toEqual(["series_notch", "coil"]);
     expect(parts(shifted([coil, notch], 0, 1))).toEqual(["series_notch", "coil"]);
     expect(parts(shifted([coil, notch], 1, 1))).toEqual(["coil", "series_notch"]);

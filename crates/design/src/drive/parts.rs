@@ -244,7 +244,11 @@ fn trap_for(analysis: &Analysis, peak: f64, re: f64) -> Result<Solved, NoParts> 
     let n = (plain.len() - 1) as f64;
     let line = |i: usize| first + (last - first) * i as f64 / n;
     let top = (0..plain.len()).map(|i| plain[i] - line(i)).fold(f64::NEG_INFINITY, f64::max);
-    if top < 0.5 {
+    // over the middle of its sides half an octave and an octave away: a mere bend stands out a quarter as much at half the distance
+    let middle = plain.len() / 2;
+    let over = |away: usize| plain[middle] - 0.5 * (plain[middle - away] + plain[middle + away]);
+    let (near, far) = (over(middle / 2), over(middle));
+    if top < 0.5 || near < 0.45 * far {
         let message = format!(
             "there is no peak at {peak:.0} Hz: the level lies on a line from an octave below to an octave above"
         );

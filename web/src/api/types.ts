@@ -9069,6 +9069,8 @@ export interface operations {
             query?: {
                 /** @description How much of the result is wanted. */
                 detail?: "full" | "lanes";
+                /** @description Whether voltages, currents, powers and the filters' own curves are told too. */
+                electrical?: boolean;
             };
             header?: never;
             path?: never;

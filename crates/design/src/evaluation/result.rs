@@ -334,6 +334,17 @@ impl OpeningCurves {
 }
 
 impl Evaluation {
+    /// Leaves voltages, currents, powers and the filters' own curves out, which follow from the drive and the level.
+    pub fn without_electrical(&mut self) {
+        let electrical = ["emf_v", "terminal_v", "amplifier_a", "real_power_w", "apparent_power_va", "coil_heat_w"];
+        let filters = ["filter_db", "filter_phase_deg", "unfiltered_level_db", "loudest_level_db"];
+        for (name, list) in self.curves.lists_mut() {
+            if electrical.contains(&name) || filters.contains(&name) {
+                list.clear();
+            }
+        }
+    }
+
     /// Leaves the complex pressures out, for a reader who draws levels only.
     pub fn without_pressures(&mut self) {
         for (name, list) in self.curves.lists_mut() {

@@ -34,6 +34,10 @@ pub struct Wanted {
     #[serde(default)]
     #[param(inline)]
     pub detail: Detail,
+    /// Whether voltages, currents, powers and the filters' own curves are told too.
+    #[serde(default)]
+    #[param(inline)]
+    pub electrical: bool,
 }
 
 /// Evaluates a design. What it answers is rounded.
@@ -42,7 +46,7 @@ pub struct Wanted {
     responses((status = 200, body = ref("#/components/schemas/Evaluation")), (status = 422, body = Problem)))]
 #[post("/evaluate")]
 pub async fn evaluate(pool: Pool, body: Body, wanted: Query<Wanted>) -> Result<HttpResponse, Problem> {
-    let detail = wanted.detail;
+    let Wanted { detail, electrical } = wanted.into_inner();
     let work = move |design: &Checked| {
         let mut result = oak_drum_design::evaluation::evaluate(design);
         let digits = match detail {
@@ -52,6 +56,9 @@ pub async fn evaluate(pool: Pool, body: Body, wanted: Query<Wanted>) -> Result<H
                 5
             }
         };
+        if !electrical {
+            result.without_electrical();
+        }
         result.round(digits);
         serde_json::to_vec(&result)
     };

@@ -55,7 +55,7 @@ function Block({
     <li className="relative mb-2 rounded-sm border border-rule bg-panel px-2 py-1 before:absolute before:top-3 before:-left-3 before:h-px before:w-3 before:bg-ink/70">
       <div className="flex items-baseline gap-2">
         <Tip text={help}>
-          <h3 className="font-display text-sm font-semibold">{title}</h3>
+          <h2 className="font-display text-sm font-semibold">{title}</h2>
         </Tip>
         <span className="min-w-0 flex-1 truncate text-right text-xs text-soft">{note}</span>
       </div>

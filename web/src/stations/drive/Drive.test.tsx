@@ -74,7 +74,7 @@ afterEach(() => {
 describe("the chain as blocks on a wire", () => {
   it("shows where everything is, from what plays to the woofers, without a chain too", () => {
     bench({}).show(<ChainSketch />);
-    const titles = screen.getAllByRole("heading", { level: 3 }).map((h) => h.textContent);
+    const titles = screen.getAllByRole("heading", { level: 2 }).map((h) => h.textContent);
     expect(titles).toEqual([
       "What plays",
       "Line level",

@@ -33,6 +33,7 @@ pub mod filters;
 pub mod flatten;
 pub mod halt;
 pub mod heat;
+pub mod info;
 pub mod ladder;
 pub mod level;
 pub mod network;

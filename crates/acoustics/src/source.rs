@@ -98,11 +98,6 @@ impl Source {
         let there = self.terminals::<Complex64>(omega);
         there.voltage.norm() / (load + there.impedance).norm()
     }
-
-    /// What the amplifier sees behind its leads at an angular frequency with a load (Ω) at the woofers' terminals, Ω.
-    pub fn seen(&self, omega: f64, load: Complex64) -> Complex64 {
-        self.ladder.matrix::<Complex64>(omega).seen(load)
-    }
 }
 
 #[cfg(test)]

@@ -178,11 +178,6 @@ impl Chain {
         }
     }
 
-    /// The same chain with nothing but amplifier and leads in it.
-    pub fn bare(&self) -> Chain {
-        Chain { filters: Vec::new(), parts: Vec::new(), ..self.clone() }
-    }
-
     /// What is wrong with it that its ranges cannot tell; `at` is its place.
     pub fn problems(&self, at: &str) -> Vec<Problem> {
         let told = |place: String, faults: Vec<Fault>| {
@@ -320,7 +315,6 @@ mod tests {
         let on = Chain { amplifier_off: false, cable_off: false, ..read.chain.clone() };
         assert!((on.resistance() - 0.7).abs() < 1e-12);
         assert_eq!(serde_json::to_value(Chain::default()).unwrap(), json!({}));
-        assert_eq!(read.chain.bare().filters.len() + read.chain.bare().parts.len(), 0);
         let plain: Design = serde_json::from_value(design(json!({}))).unwrap();
         assert_eq!((plain.programme, plain.programme_to()), (Programme::default(), crate::PLAYS_TO));
     }

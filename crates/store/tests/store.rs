@@ -199,6 +199,45 @@ fn old_designs_give_their_work_plans() {
     assert_eq!(stored(c, "revision WHERE letter = 'B'"), plain);
 }
 
+/// What a trial stored before there were chains was after reads as it is written now, and goes back as it was, its two resistances
+/// joined.
+#[test]
+fn old_goals_get_their_chains() {
+    let own = bare();
+    let c = &mut own.connect();
+    for _ in 0..3 {
+        one_migration(c);
+    }
+    let plain = json!({"lowest_note_hz": 30, "level_db": 104, "distance_m": 2, "largest_outside_l": 140});
+    let amplifier = json!({"power_w": 300, "load_ohm": 4, "minimum_load_ohm": 4});
+    let mut whole = plain.clone();
+    whole["amplifier"] = amplifier.clone();
+    whole["source"] = json!({"source_resistance_ohm": 0.1, "lead_resistance_ohm": 0.2});
+    diesel::sql_query(OWNER).execute(c).unwrap();
+    diesel::sql_query("INSERT INTO build (id, owner_id, name) SELECT id, id, 'Old' FROM owner").execute(c).unwrap();
+    for (woofers, goal) in [(1, &plain), (2, &whole)] {
+        diesel::sql_query("INSERT INTO trial (id, owner_id, build_id, goal, counts, families, woofers, state) SELECT gen_random_uuid(), owner_id, id, $2, '{1}', '{sealed}', $1, 'done' FROM build")
+            .bind::<diesel::sql_types::Integer, _>(woofers)
+            .bind::<diesel::sql_types::Jsonb, _>(goal)
+            .execute(c)
+            .unwrap();
+    }
+    let goal = |c: &mut PgConnection, woofers: i32| {
+        stored(c, &format!("(SELECT goal AS document FROM trial WHERE woofers = {woofers}) AS t"))
+    };
+    c.run_pending_migrations(MIGRATIONS).unwrap();
+    let read = |value: Value| serde_json::from_value::<oak_drum_matching::Goal>(value).unwrap();
+    let (bare, full) = (read(goal(c, 1)), read(goal(c, 2)));
+    assert!(bare.chain.amplifier.is_none() && bare.chain.resistance() == 0.0);
+    assert_eq!(full.chain.amplifier.as_ref().map(|a| a.power_w), Some(300.0));
+    assert!((full.chain.resistance() - 0.3).abs() < 1e-12);
+    c.revert_last_migration(MIGRATIONS).unwrap();
+    assert_eq!(goal(c, 1), plain);
+    let back = goal(c, 2);
+    assert_eq!(back["amplifier"], amplifier);
+    assert!((back["source"]["lead_resistance_ohm"].as_f64().unwrap() - 0.3).abs() < 1e-12);
+}
+
 fn priced(sheet: f64) -> WorkPlan {
     WorkPlan::within(&json!({"prices": {"sheet": sheet}, "steps": [{"step": "cut", "done": true}]}))
 }

@@ -7233,13 +7233,6 @@ export interface components {
             wanted: boolean;
             /** @description One of each shape there is; those that do first, those that cost least first. */
             choices: components["schemas"]["LowCutChoice"][];
-            /**
-             * Format: uint
-             * @description The filter of the chain that is the low cut now, counted from 0; absent where there is none.
-             */
-            now?: number | null;
-            /** @description Where it is set. */
-            stage: components["schemas"]["Stage"];
         };
         /** @description A low cut that was found. */
         LowCutChoice: {
@@ -7267,6 +7260,8 @@ export interface components {
              * @description What it adds to the group delay there, ms.
              */
             later_ms: number;
+            /** @description The changes that set it, in the place of the one there is. */
+            changes: components["schemas"]["Change"][];
         };
         /**
          * Flatten

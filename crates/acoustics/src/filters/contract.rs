@@ -1,22 +1,9 @@
 //! What a kind of filter is to the rest of the program: what it says of itself and the rational function it is.
 
 use crate::fault::Fault;
+pub use crate::info::Info;
 use crate::network::phasor::Phasor;
 use num_complex::Complex64;
-use serde::Serialize;
-
-/// What a kind of filter says about itself.
-#[derive(Clone, Copy, Debug, Serialize)]
-pub struct Info {
-    /// The tag in the document.
-    pub id: &'static str,
-    /// The field's name for it.
-    pub title: &'static str,
-    /// One sentence for a first-time builder.
-    pub summary: &'static str,
-    /// Where its response comes from.
-    pub source: &'static str,
-}
 
 /// A kind of filter.
 pub trait Kind {

@@ -8,7 +8,7 @@ use super::contract::{Section, roots};
 use num_complex::Complex64;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use std::f64::consts::{PI, TAU};
+use std::f64::consts::PI;
 
 /// Sampling rates biquads are made for, Hz.
 pub const RATES: [f64; 3] = [44_100.0, 48_000.0, 96_000.0];
@@ -95,9 +95,4 @@ pub fn response(biquads: &[Biquad], frequency: f64, rate: f64) -> Complex64 {
 /// Where an analog section about a frequency (Hz) does what its biquad does at another, Hz: f0·tan(πf/fs)/tan(πf0/fs).
 pub fn moved(frequency: f64, about: f64, rate: f64) -> f64 {
     about * (PI * frequency / rate).tan() / (PI * about / rate).tan()
-}
-
-/// ω0 of a section as a frequency, Hz.
-pub fn about(section: &Section) -> f64 {
-    section.omega / TAU
 }

@@ -165,8 +165,8 @@ fn bessel_poles(order: usize) -> Vec<Poles> {
 mod tests {
     use super::*;
 
-    /// Bessel pairs for orders 2 to 8 with -3.01 dB at 1, k and Q of each, from a published table (Zumbahlen, *Linear Circuit
-    /// Design Handbook*, fig. 8.36, from memory; held again to scipy in `tests/suite/filters.rs`).
+    /// Bessel pairs for orders 2 to 8 with -3.01 dB at 1, k and Q of each, as tables of active filters print
+    /// them (from memory); held again to scipy in `tests/suite/filters.rs`.
     #[test]
     fn bessel_prototypes_are_those_of_the_tables() {
         let pair = |k, q| Poles::Pair { k, q };

@@ -174,12 +174,6 @@ mod tests {
     /// The registry: unique ids, words and a law for each.
     #[test]
     fn every_part_describes_itself() {
-        let mut ids: Vec<_> = PARTS.iter().map(|f| f.id).collect();
-        ids.sort_unstable();
-        ids.dedup();
-        assert_eq!(ids.len(), PARTS.len());
-        for part in PARTS {
-            assert!(part.summary.ends_with('.') && !part.source.is_empty() && !part.title.is_empty());
-        }
+        crate::info::assert_described(PARTS);
     }
 }

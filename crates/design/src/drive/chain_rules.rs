@@ -1,7 +1,7 @@
 //! Rules about the signal's way: boosts, cuts, passes, what the amplifier has and what it is too much or too little for.
 
 use crate::analysis::Analysis;
-use crate::drive::low_cut::{low_cut, slope_in_words, taken};
+use crate::drive::low_cut::{low_cut, slope_in_words};
 use crate::drive::offers::{Lack, lack};
 use crate::drive::power::{decibels, in_words, nominal};
 use crate::drive::view::prices;
@@ -11,13 +11,9 @@ use oak_drum_acoustics::filters::band::Band;
 use oak_drum_acoustics::filters::transform::Transform;
 use oak_drum_acoustics::filters::{Cascade, Filter};
 use oak_drum_acoustics::flatten::{Curve, Ranges, Wish, flatten};
+use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_document::{ChainFilter, Change, Stage};
 use oak_drum_text::travel;
-
-/// What limits at a frequency.
-fn price_limit(case: &Case, hz: f64) -> oak_drum_acoustics::outputs::LimitingFactor {
-    case.at(hz).limiting[0]
-}
 
 fn filters(case: &Case, change: impl FnOnce(&mut Vec<ChainFilter>)) -> Vec<Change> {
     let mut list = case.design.chain.filters.clone();
@@ -88,6 +84,9 @@ pub fn boost_below_tuning(case: &Case) -> Vec<Finding> {
 
 /// A boost where a limit rules: it costs of the loudest most of what it lifts.
 pub fn boost_into_limit(case: &Case) -> Vec<Finding> {
+    if case.design.chain.filters.is_empty() {
+        return Vec::new();
+    }
     let Some(loudest) = case.loudest() else { return Vec::new() };
     let below = case.wired.unloads_below.map_or(0.0, |fb| fb * 0.98);
     let list = prices(case);
@@ -109,7 +108,7 @@ pub fn boost_into_limit(case: &Case) -> Vec<Finding> {
                 "The {} lifts {:.1} dB at {hz:.0} Hz, where {} already ends it: everything else has to stay {cost:.1} dB lower.",
                 called(f),
                 price.lift_db,
-                in_words(price_limit(case, hz)),
+                in_words(case.at(hz).limiting[0]),
             ),
             (cost, "dB"),
             Some(limit),
@@ -195,8 +194,9 @@ pub fn peak_wants_cut(case: &Case) -> Vec<Finding> {
         Some(PEAK),
     );
     let swing = |a: &Analysis| {
-        let levels = || at.iter().map(|i| a.at(c.frequency[*i]).level_db[0]);
-        levels().fold(f64::NEG_INFINITY, f64::max) - levels().fold(f64::INFINITY, f64::min)
+        let levels = Sweep::new(&a.wired.network, a.conditions).curves(&hz_of).level_db;
+        let most = levels.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+        most - levels.iter().copied().fold(f64::INFINITY, f64::min)
     };
     let before = swing(case);
     let fresh = ChainFilter { name: String::new(), stage, off: false, filter: Filter::Band(band) };
@@ -484,7 +484,7 @@ pub(super) fn low_cuts(case: &Case) -> Vec<Remedy> {
     let list: Vec<Remedy> = best
         .filter_map(|choice| {
             let title = format!("Low cut at {:.1} Hz, {}", choice.frequency_hz, slope_in_words(&choice.slope));
-            remedy(case, title, taken(case, &found, choice), |a| {
+            remedy(case, title, choice.changes.clone(), |a| {
                 (!over(a)).then(|| {
                     format!(
                         "holds the cone down to 5 Hz at {} V; costs {:.1} dB at {:.0} Hz and {:.0} ms there",
@@ -509,7 +509,7 @@ pub(super) fn low_cuts(case: &Case) -> Vec<Remedy> {
                 choice.frequency_hz,
                 slope_in_words(&choice.slope)
             );
-            remedy(case, title, taken(case, &found, choice), |_| {
+            remedy(case, title, choice.changes.clone(), |_| {
                 Some(format!(
                     "holds the cone up to {} V, not to the amplifier's {} V; costs {:.1} dB at {:.0} Hz",
                     say(choice.holds_v),

@@ -32,6 +32,8 @@ pub struct LowCutChoice {
     pub loss_db: f64,
     /// What it adds to the group delay there, ms.
     pub later_ms: f64,
+    /// The changes that set it, in the place of the one there is.
+    pub changes: Vec<Change>,
 }
 
 /// What a low cut has to do, and those that do.
@@ -47,11 +49,6 @@ pub struct LowCut {
     pub wanted: bool,
     /// One of each shape there is; those that do first, those that cost least first.
     pub choices: Vec<LowCutChoice>,
-    /// The filter of the chain that is the low cut now, counted from 0; absent where there is none.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub now: Option<usize>,
-    /// Where it is set.
-    pub stage: Stage,
 }
 
 /// Frequencies it is looked at.
@@ -177,27 +174,27 @@ pub fn low_cut_of(analysis: &Analysis, asked: Option<&[Slope]>) -> Option<LowCut
                 holds_v: 1.0 / room.over(&cascade),
                 loss_db: -decibels(cascade.at(note).norm()),
                 later_ms: cascade.group_delay(note) * 1e3,
+                changes: taken(analysis, now, stage, cut(hz, *slope)),
             }
         })
         .collect();
     let worth = |c: &LowCutChoice| (!c.does, if c.does { c.loss_db } else { -c.holds_v });
     choices.sort_by(|a, b| worth(a).0.cmp(&worth(b).0).then(worth(a).1.total_cmp(&worth(b).1)));
     let wanted = volts * room.over(&Cascade::default()) > 1.0;
-    Some(LowCut { volts, to_hz: top, note_hz: note, wanted, choices, now, stage })
+    Some(LowCut { volts, to_hz: top, note_hz: note, wanted, choices })
 }
 
 /// The changes that set a low cut.
-pub fn taken(analysis: &Analysis, found: &LowCut, choice: &LowCutChoice) -> Vec<Change> {
+fn taken(analysis: &Analysis, now: Option<usize>, stage: Stage, filter: Filter) -> Vec<Change> {
     let mut filters = analysis.design.chain.filters.clone();
-    let filter = cut(choice.frequency_hz, choice.slope);
-    match found.now.and_then(|i| filters.get_mut(i)) {
+    match now.and_then(|i| filters.get_mut(i)) {
         Some(now) => {
             now.filter = filter;
             now.off = false;
             // one at line level that the amplifier has goes there
-            now.stage = found.stage;
+            now.stage = stage;
         }
-        None => filters.push(ChainFilter { name: String::new(), stage: found.stage, off: false, filter }),
+        None => filters.push(ChainFilter { name: String::new(), stage, off: false, filter }),
     }
     vec![Change::set("/chain/filters", crate::finding::value(filters))]
 }

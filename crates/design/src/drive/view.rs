@@ -15,7 +15,7 @@ use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_acoustics::source::Source;
-use oak_drum_document::{Checked, Stage};
+use oak_drum_document::{ChainFilter, Checked, Stage};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
@@ -150,6 +150,17 @@ pub fn drive_alone(design: &Checked) -> DriveView {
 /// What each filter that lifts costs; one entry a filter of the document.
 pub fn prices(analysis: &Analysis) -> Vec<Option<Price>> {
     let chain = &analysis.design.chain;
+    // most designs lift nothing: no sweep is wanted then
+    let gain = |f: &ChainFilter| {
+        let hz = f.filter.place().hz.filter(|_| !f.off)?;
+        let own = Cascade::of([&f.filter]);
+        let gain = own.at(hz).norm();
+        (gain > 1.0 + 1e-9).then_some((hz, own, gain))
+    };
+    let lifts: Vec<Option<(f64, Cascade, f64)>> = chain.filters.iter().map(gain).collect();
+    if lifts.iter().all(Option::is_none) {
+        return vec![None; lifts.len()];
+    }
     let source = &analysis.context.source;
     let programme = &analysis.design.programme;
     let band = log_frequencies(programme.from_hz, analysis.design.programme_to(), 61);
@@ -161,19 +172,13 @@ pub fn prices(analysis: &Analysis) -> Vec<Option<Price>> {
         (0..band.len()).map(|i| room[i] / through(i)).fold(f64::INFINITY, f64::min)
     };
     let with_all = loudest(None);
-    let openings = analysis.wired.network.radiators.iter();
-    let airy = openings.filter(|r| matches!(r.kind, RadiatorKind::Port | RadiatorKind::Inner)).count() > 0;
-    chain
-        .filters
-        .iter()
-        .map(|f| {
-            let own = Cascade::of([&f.filter]);
-            let place = f.filter.place().hz?;
-            let gain = own.at(place).norm();
-            if f.off || gain <= 1.0 + 1e-9 {
-                return None;
-            }
-            let there = analysis.at(place);
+    let mut openings = analysis.wired.network.radiators.iter();
+    let airy = openings.any(|r| matches!(r.kind, RadiatorKind::Port | RadiatorKind::Inner));
+    lifts
+        .into_iter()
+        .map(|lift| {
+            let (hz, own, gain) = lift?;
+            let there = analysis.at(hz);
             let watts = there.amplifier_current[0].norm_sqr() * there.load[0].re;
             let excursion = there.excursion[0] * 1e3;
             Some(Price {
@@ -242,9 +247,9 @@ fn told(analysis: &Analysis) -> DriveView {
     // what a member before the terminals does alone: the woofers' voltage with it over that without
     let terminals = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&frequencies);
     let output = chain.amplifier_on().map_or(0.0, |a| a.output_resistance_ohm);
-    let alone = |resistance: f64, ladder: Ladder| -> Vec<_> {
+    let alone = |before: f64, resistance: f64, ladder: Ladder| -> Vec<_> {
         let with = Source { ladder, ..Source::new(1.0, resistance) };
-        let without = Source::new(1.0, output);
+        let without = Source::new(1.0, before);
         let volts = |source: &Source, f: f64, z: num_complex::Complex64| {
             let there = source.terminals::<num_complex::Complex64>(TAU * f);
             there.voltage * z / (z + there.impedance)
@@ -256,7 +261,7 @@ fn told(analysis: &Analysis) -> DriveView {
         "/chain/cable".into(),
         "Leads".into(),
         chain.cable_off,
-        alone(output + chain.cable.resistance(), Ladder::default()),
+        alone(output, output + chain.cable.resistance(), Ladder::default()),
     );
     let bearing = bearing(analysis, &frequencies, &terminals);
     let mut on = bearing.into_iter();
@@ -269,7 +274,7 @@ fn told(analysis: &Analysis) -> DriveView {
                 format!("/chain/parts/{i}"),
                 p.part.info().title.into(),
                 p.off,
-                alone(output, Ladder::of([(p.placement, p.part)])),
+                alone(chain.resistance(), chain.resistance(), Ladder::of([(p.placement, p.part)])),
             ),
             windings: coil_mh(&p.part).map_or_else(Vec::new, windings),
             components: if p.off { Vec::new() } else { on.next().unwrap_or_default() },

@@ -13,6 +13,7 @@ import {
   inStage,
   kinds,
   moved,
+  rated,
   STAGES,
   told,
   withFilter,
@@ -79,12 +80,7 @@ function StageBlock({
   const amplifier = usePartOfDocument((d) => d.chain?.amplifier);
   const own = inStage(filters, stage);
   const fixed = stage === "amplifier" ? (drive?.filters.filter((f) => f.fixed) ?? []) : [];
-  const note =
-    stage === "amplifier"
-      ? amplifier
-        ? `${amplifier.name || ""} ${tidy(amplifier.power_w, 3)} W into ${tidy(amplifier.load_ohm, 2)} ohm`
-        : "not stated"
-      : "";
+  const note = stage === "amplifier" ? (amplifier ? rated(amplifier) : "not stated") : "";
   return (
     <Block title={title} help={help} note={note}>
       <ul>

@@ -2,7 +2,7 @@ import { act, cleanup, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { Tooltip } from "radix-ui";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { Design, DriveView } from "../../api/client";
+import { Refused, type Design, type DriveView, type Problem } from "../../api/client";
 import { DriveLevel } from "../../app/DriveLevel";
 import { change } from "../../app/settings";
 import { apply, set, type Change } from "../../lib/pointer";
@@ -12,8 +12,10 @@ import { ChainSketch } from "./ChainSketch";
 import { choose } from "./chosen";
 import { LadderDrawing } from "./LadderDrawing";
 import type { ChainPart } from "./ladder";
+import { Draft } from "../../ui/form";
 import { LowCutPanel } from "./LowCutPanel";
 import { Pegs } from "./Pegs";
+import { Wished } from "./Wished";
 
 const answers: { drive?: Partial<DriveView>; lowCut?: DriveView["low_cut"] } = {};
 vi.mock("./useDrive", () => ({ useDrive: () => answers.drive, useLowCut: () => answers.lowCut }));
@@ -166,12 +168,14 @@ describe("pegs", () => {
 });
 
 describe("the low cut", () => {
+  const slope = { shape: "butterworth" as const, order: 4 };
+  const cut = [{ stage: "amplifier", filter: { kind: "high_pass", frequency_hz: 24.2, slope } }];
+  const put = [{ pointer: "/chain/filters", value: [band(), ...cut] }];
   const found = {
     volts: 49,
     to_hz: 24,
     note_hz: 24,
     wanted: true,
-    stage: "amplifier" as const,
     choices: [
       {
         slope: { shape: "butterworth" as const, order: 4 },
@@ -180,6 +184,7 @@ describe("the low cut", () => {
         holds_v: 49.3,
         loss_db: 3.2,
         later_ms: 24,
+        changes: put,
       },
       {
         slope: { shape: "own_q" as const, q: 1.2 },
@@ -188,29 +193,19 @@ describe("the low cut", () => {
         holds_v: 30,
         loss_db: 1.1,
         later_ms: 9,
+        changes: [],
       },
     ],
   };
 
-  it("is put in with one press, and in the place of the one there is", async () => {
+  it("is put in with one press, as the server says, and told where it does not hold", async () => {
     const user = userEvent.setup();
     answers.lowCut = found;
     const { now, show } = bench({ chain: { filters: [band()] } });
     show(<LowCutPanel />);
     expect(screen.getByTestId("low-cuts").textContent).toMatch(/holds to 30 V only/);
     await user.click(screen.getByRole("button", { name: "24.2 Hz" }));
-    const cut = { kind: "high_pass", frequency_hz: 24.2, slope: { shape: "butterworth", order: 4 } };
-    expect(now().chain?.filters).toEqual([band(), { stage: "amplifier", filter: cut }]);
-    cleanup();
-    answers.lowCut = { ...found, now: 1 };
-    const again = bench({ chain: now().chain! });
-    again.show(<LowCutPanel />);
-    await user.click(screen.getByRole("button", { name: "36 Hz" }));
-    expect(again.now().chain?.filters).toHaveLength(2);
-    expect(again.now().chain?.filters?.[1]?.filter).toMatchObject({
-      frequency_hz: 36,
-      slope: { shape: "own_q", q: 1.2 },
-    });
+    expect(now().chain?.filters).toEqual([band(), ...cut]);
   });
 
   it("says where none is wanted, and nothing where nothing is limited", () => {
@@ -282,5 +277,54 @@ describe("the drive", () => {
   it("offers no watts without a nominal impedance, and no loudest where nothing ends it", () => {
     bench({ drive: { kind: "voltage", volts: 12 } }, evaluation).show(<DriveLevel />);
     expect(screen.getAllByRole("option").map((o) => o.textContent)).toEqual(["volts"]);
+  });
+});
+
+describe("what is looked for by a wish", () => {
+  const schema = { properties: { bands: { type: "integer", title: "Bands" } }, required: ["bands"] };
+  const panel = (ask: () => Promise<{ changes: Change[] }>) => (
+    <Wished
+      title="Look"
+      open
+      draft={new Draft(schema, { bands: 2 }, 0)}
+      from="/flatten"
+      find="Find"
+      ask={ask}
+      take="Take"
+      taken="Taken"
+      testid="found"
+    >
+      {() => <p>Found something</p>}
+    </Wished>
+  );
+
+  it("is offered for the design it was found for, and no longer once that has moved on", async () => {
+    const user = userEvent.setup();
+    const changes = [{ pointer: "/chain/filters", value: [band(-6)] }];
+    const { fake, now, show } = bench({ chain: { filters: [band()] } });
+    show(panel(() => Promise.resolve({ changes })));
+    await user.click(screen.getByRole("button", { name: "Find" }));
+    expect(screen.getByTestId("found").textContent).toMatch(/Found something/);
+    fake.set("/name", "another");
+    expect(screen.queryByTestId("found")).toBeNull();
+    await user.click(screen.getByRole("button", { name: "Find" }));
+    await user.click(screen.getByRole("button", { name: "Take" }));
+    expect(now().chain?.filters).toEqual([band(-6)]);
+  });
+
+  it("has the server's faults at its own fields, and those about the design in words alone", async () => {
+    const user = userEvent.setup();
+    const errors = [
+      { code: "contradiction", pointer: "/flatten/bands", message: ["the amplifier has 1 band"] },
+      { code: "missing", pointer: "/woofer/fs_hz", message: ["missing"] },
+    ];
+    bench({}).show(
+      panel(() => Promise.reject(new Refused({ detail: "it has 1 band", errors } as unknown as Problem))),
+    );
+    await user.click(screen.getByRole("button", { name: "Find" }));
+    const said = screen.getAllByRole("alert").map((a) => a.textContent);
+    expect(said).toContain("the amplifier has 1 band");
+    expect(said).toContain("it has 1 band");
+    expect(said).not.toContain("missing");
   });
 });

@@ -1,77 +1,45 @@
 import { useState } from "react";
-import { api, get, Refused, type FlattenResult } from "../../api/client";
+import { api, get, type Design, type FlattenResult } from "../../api/client";
 import { flattenSchema } from "../../lib/schema";
 import { tidy } from "../../lib/quantity";
-import { Button } from "../../ui/Button";
-import { Disclosure } from "../../ui/Disclosure";
-import { Draft, FormContext } from "../../ui/form";
-import { SchemaForm } from "../../ui/SchemaForm";
-import { useDocument, useWorkbench } from "../../workbench/context";
+import { Draft } from "../../ui/form";
+import { useWorkbench } from "../../workbench/context";
+import { Wished } from "./Wished";
 
-type Wish = {
-  bands: number;
-  from_hz: number;
-  to_hz: number;
-  target: { kind: "flat" };
-  stage: "line" | "amplifier" | "player";
-};
+/** What a design asks for first: the bands its amplifier has, over what it plays. */
+function first(document: Design | undefined) {
+  const own = document?.chain?.amplifier?.equaliser;
+  return {
+    bands: own?.bands ?? 1,
+    from_hz: document?.brief?.lowest_note_hz ?? 25,
+    to_hz: document?.brief?.plays_to_hz ?? 120,
+    target: { kind: "flat" as const },
+    stage: own ? ("amplifier" as const) : ("line" as const),
+  };
+}
+
+type Wish = ReturnType<typeof first>;
+
+const ask = (document: Design, flatten: Wish): Promise<FlattenResult> =>
+  get(api.POST("/api/drive/flatten", { body: { document, flatten } }));
 
 /** Bands that bring the level near a target: asked for, looked at, taken with one press. */
 export function FlattenPanel() {
-  const document = useDocument();
   const workbench = useWorkbench();
-  const [draft] = useState(
-    () =>
-      new Draft<Wish>(
-        flattenSchema,
-        {
-          bands: document.chain?.amplifier?.equaliser?.bands ?? 1,
-          from_hz: document.brief?.lowest_note_hz ?? 25,
-          to_hz: document.brief?.plays_to_hz ?? 120,
-          target: { kind: "flat" },
-          stage: document.chain?.amplifier?.equaliser ? "amplifier" : "line",
-        },
-        0,
-      ),
-  );
-  const [found, setFound] = useState<FlattenResult | null>(null);
-  const [wrong, setWrong] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const find = async () => {
-    setBusy(true);
-    setWrong(null);
-    try {
-      const flatten = draft.document() as never;
-      setFound(await get(api.POST("/api/drive/flatten", { body: { document, flatten } })));
-      draft.say(undefined);
-    } catch (cause) {
-      setFound(null);
-      if (cause instanceof Refused) {
-        const errors = cause.problem?.errors ?? [];
-        draft.say(errors.map((e) => ({ ...e, pointer: e.pointer.replace(/^\/flatten/, "") })));
-        setWrong(cause.message);
-      } else setWrong("That did not work.");
-    } finally {
-      setBusy(false);
-    }
-  };
+  const [draft] = useState(() => new Draft<Wish>(flattenSchema, first(workbench.current?.document), 0));
   return (
-    <Disclosure title="Flatten it" indented>
-      <FormContext value={draft}>
-        <SchemaForm pointer="" />
-      </FormContext>
-      <div className="flex items-baseline gap-2 pt-1">
-        <Button look="action" disabled={busy} onClick={() => void find()}>
-          {busy ? "Looking…" : "Find bands"}
-        </Button>
-        {wrong && (
-          <span role="alert" className="text-xs text-brick">
-            {wrong}
-          </span>
-        )}
-      </div>
-      {found && (
-        <div className="pt-1 text-xs" data-testid="flattened">
+    <Wished
+      title="Flatten it"
+      draft={draft}
+      from="/flatten"
+      find="Find bands"
+      ask={ask}
+      take="Take them"
+      taken="Flattened"
+      testid="flattened"
+    >
+      {(found) => (
+        <>
           <p>
             Off by <b>{found.before_db.toFixed(1)} dB</b> rms now, <b>{found.after_db.toFixed(1)} dB</b> with{" "}
             {found.bands.length === 1 ? "this band" : `these ${found.bands.length} bands`}
@@ -88,11 +56,8 @@ export function FlattenPanel() {
               </li>
             ))}
           </ul>
-          <Button look="action" onClick={() => workbench.take("Flattened", found.changes)}>
-            Take them
-          </Button>
-        </div>
+        </>
       )}
-    </Disclosure>
+    </Wished>
   );
 }

@@ -2,8 +2,7 @@ import { tidy } from "../../lib/quantity";
 import type { LowCutChoice } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Disclosure } from "../../ui/Disclosure";
-import { usePartOfDocument, useWorkbench } from "../../workbench/context";
-import { filtersOf } from "./chain";
+import { useWorkbench } from "../../workbench/context";
 import { useLowCut } from "./useDrive";
 
 /** What a slope is called. */
@@ -20,20 +19,10 @@ export function slopeName(slope: LowCutChoice["slope"]): string {
 /** The low cut that saves the cone: found for each slope there is, with what it costs. */
 export function LowCutPanel() {
   const workbench = useWorkbench();
-  const filters = usePartOfDocument(filtersOf);
   const found = useLowCut();
   if (!found) return null;
-  const take = (choice: LowCutChoice) => {
-    const filter = { kind: "high_pass" as const, frequency_hz: choice.frequency_hz, slope: choice.slope };
-    const now = found.now;
-    const next =
-      typeof now === "number"
-        ? filters.map((f, i) => (i === now ? { ...f, filter, stage: found.stage, off: false } : f))
-        : [...filters, { stage: found.stage, filter }];
-    workbench.take(`Low cut at ${tidy(choice.frequency_hz, 3)} Hz`, [
-      { pointer: "/chain/filters", value: next },
-    ]);
-  };
+  const take = (choice: LowCutChoice) =>
+    workbench.take(`Low cut at ${tidy(choice.frequency_hz, 3)} Hz`, choice.changes);
   return (
     <Disclosure title="Low cut that saves the cone" open indented>
       <p className="pb-1 text-xs text-soft">

@@ -1,11 +1,11 @@
 import { useState } from "react";
-import { api, get, Refused, type DriveView, type PartsFound } from "../../api/client";
+import { api, get, type Design, type DriveView, type PartsFound } from "../../api/client";
 import { useSay, useSize } from "../../app/settings";
 import { partsSchema } from "../../lib/schema";
 import { tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { Disclosure } from "../../ui/Disclosure";
-import { Draft, FormContext } from "../../ui/form";
+import { Draft } from "../../ui/form";
 import { Plot } from "../../ui/Plot";
 import { Saved, SavedTable } from "../../ui/Saved";
 import { SchemaForm } from "../../ui/SchemaForm";
@@ -15,6 +15,7 @@ import { Alone } from "./ChainSketch";
 import { dropped, inserted, partKinds, shifted, stepped, type ChainPart } from "./ladder";
 import { LadderDrawing } from "./LadderDrawing";
 import { useDrive } from "./useDrive";
+import { Wished } from "./Wished";
 
 const NONE: ChainPart[] = [];
 const MOST = 20;
@@ -100,62 +101,34 @@ export function PartsView() {
   );
 }
 
+const FOR = { properties: { wish: { ...partsSchema, title: "For" } }, required: ["wish"] };
+
+type Purpose = { wish: unknown };
+
+const ask = (document: Design, { wish }: Purpose): Promise<PartsFound> =>
+  get(api.POST("/api/drive/parts", { body: { document, parts: wish as never } }));
+
 /** Parts found for a purpose. */
 function Find() {
-  const document = useDocument();
-  const workbench = useWorkbench();
   const say = useSay();
   const [draft] = useState(
-    () =>
-      new Draft(
-        { properties: { wish: { ...partsSchema, title: "For" } }, required: ["wish"] },
-        { wish: { kind: "low_pass_second", corner_hz: 120 } },
-        0,
-      ),
+    () => new Draft<Purpose>(FOR, { wish: { kind: "low_pass_second", corner_hz: 120 } }, 0),
   );
-  const [found, setFound] = useState<PartsFound | null>(null);
-  const [wrong, setWrong] = useState<string | null>(null);
-  const find = async () => {
-    setWrong(null);
-    try {
-      const made = await get(
-        api.POST("/api/drive/parts", {
-          body: { document, parts: draft.document().wish as never },
-        }),
-      );
-      setFound(made);
-      draft.say(undefined);
-    } catch (cause) {
-      setFound(null);
-      const errors = cause instanceof Refused ? (cause.problem?.errors ?? []) : [];
-      draft.say(errors.map((e) => ({ ...e, pointer: e.pointer.replace(/^\/parts/, "/wish") })));
-      setWrong(cause instanceof Refused ? cause.message : "That did not work.");
-    }
-  };
   return (
-    <Disclosure title="Find parts for…" open indented>
-      <FormContext value={draft}>
-        <SchemaForm pointer="" />
-      </FormContext>
-      <div className="flex items-baseline gap-2 pt-1">
-        <Button look="action" onClick={() => void find()}>
-          Find parts
-        </Button>
-        {wrong && (
-          <span role="alert" className="text-xs text-brick">
-            {wrong}
-          </span>
-        )}
-      </div>
-      {found && (
-        <div className="pt-1 text-xs" data-testid="parts-found">
-          <p>{say(found.sentence)}</p>
-          <Button look="action" onClick={() => workbench.take("Parts", found.changes)}>
-            Put them in
-          </Button>
-        </div>
-      )}
-    </Disclosure>
+    <Wished
+      title="Find parts for…"
+      open
+      draft={draft}
+      from="/parts"
+      to="/wish"
+      find="Find parts"
+      ask={ask}
+      take="Put them in"
+      taken="Parts"
+      testid="parts-found"
+    >
+      {(found) => <p>{say(found.sentence)}</p>}
+    </Wished>
   );
 }
 

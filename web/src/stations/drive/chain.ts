@@ -70,6 +70,10 @@ export function kinds(): { kind: Filter["kind"]; title: string; help: string; fr
   }));
 }
 
+/** An amplifier in a few words: its name and its rating. */
+export const rated = (a: NonNullable<Chain["amplifier"]>): string =>
+  `${a.name ? `${a.name}, ` : ""}${Number(a.power_w.toPrecision(3))} W into ${Number(a.load_ohm.toPrecision(2))} ohm`;
+
 /** What a filter is, in a few figures. */
 export function told(filter: Filter): string {
   const hz = (f: number) => `${Number(f.toPrecision(3))} Hz`;

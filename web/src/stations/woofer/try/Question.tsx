@@ -23,11 +23,14 @@ export function Question({ trial }: { trial: Trial | undefined }) {
   const [left, setLeft] = useState<string[]>([]);
   const [air, setAir] = useState<Goal["port_air"]>("quiet");
   const [fits, setFits] = useState(true);
+  const [filtered, setFiltered] = useState(true);
   const [wrong, setWrong] = useState<string | null>(null);
   const client = useQueryClient();
   const some = narrowed(filter);
   const tried = some ? shelf.filter((line) => passes(line, filter)) : shelf;
   const brief = document.brief ?? {};
+  const chain = document.chain;
+  const members = (chain?.filters?.length ?? 0) + (chain?.parts?.length ?? 0);
   const { lowest_note_hz, level_db, largest_outside_l } = brief;
   const open = [
     lowest_note_hz ? "" : "the lowest note",
@@ -48,7 +51,7 @@ export function Question({ trial }: { trial: Trial | undefined }) {
       port_air: air,
       port_fits: fits,
       ...(document.listening?.solid_angle && { solid_angle: document.listening.solid_angle }),
-      ...(document.chain && { chain: document.chain }),
+      ...(chain && { chain: filtered ? chain : { ...chain, filters: [], parts: [] } }),
       ...(document.air && { air: document.air }),
     };
     const body = {
@@ -123,6 +126,17 @@ export function Question({ trial }: { trial: Trial | undefined }) {
           onChange={(e) => setFits(e.target.checked)}
         />
       </label>
+      {members > 0 && (
+        <label className="flex items-baseline gap-2 border-b border-rule/70 py-[5px]">
+          <span className="flex-1 text-soft">With this build&apos;s filters and parts</span>
+          <input
+            type="checkbox"
+            className="accent-oak"
+            checked={filtered}
+            onChange={(e) => setFiltered(e.target.checked)}
+          />
+        </label>
+      )}
       <p className="py-2 text-soft">
         {some
           ? `The ${tried.length} woofers the shelf is narrowed to.`

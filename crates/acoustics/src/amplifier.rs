@@ -83,6 +83,14 @@ pub struct Amplifier {
     #[schemars(title = "Built in", extend("x-group" = "Built in"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub back: Option<Back>,
+    /// Its weight.
+    #[schemars(title = "Weight", range(min = 0.0, max = 100.0), extend("x-unit" = "kg", "x-group" = "Built in"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub weight_kg: Option<f64>,
+    /// What it costs, in the workshop's own money.
+    #[schemars(title = "Price", range(min = 0.0, max = 100000.0), extend("x-group" = "Built in"))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub price: Option<f64>,
 }
 
 /// A power into a load.
@@ -197,12 +205,20 @@ impl Amplifier {
             idle_w: None,
             efficiency: None,
             back: None,
+            weight_kg: None,
+            price: None,
         }
     }
 
     /// Highest open-circuit voltage, V rms of a sine.
     pub fn volts(&self) -> f64 {
         (self.power_w * self.load_ohm).sqrt() * (1.0 + self.output_resistance_ohm / self.load_ohm)
+    }
+
+    /// Power it gives into a resistance (Ω), by its voltage or by its current, W.
+    pub fn power_into(&self, load: f64) -> f64 {
+        let by_voltage = (self.volts() / (load + self.output_resistance_ohm)).powi(2) * load;
+        by_voltage.min(self.amperes().powi(2) * load)
     }
 
     /// Highest current, A rms.
@@ -227,6 +243,9 @@ mod tests {
         let soft = Amplifier { output_resistance_ohm: 0.4, ..plain.clone() };
         let at_load = soft.volts() * 8.0 / 8.4;
         assert!((at_load * at_load / 8.0 - 300.0).abs() < 1e-9);
+        assert!((soft.power_into(8.0) - 300.0).abs() < 1e-9);
+        // halved load, doubled power, as far as its current goes
+        assert!((plain.power_into(4.0) - 600.0).abs() < 1e-9 && (plain.power_into(2.0) - 300.0).abs() < 1e-9);
         let second = Amplifier { second: Some(Rating { power_w: 500.0, load_ohm: 4.0 }), ..plain };
         assert!((second.amperes().powi(2) * 4.0 - 500.0).abs() < 1e-9);
     }

@@ -147,6 +147,10 @@ pub struct ChainPart {
     /// What it is.
     #[schemars(title = "Kind")]
     pub part: Part,
+    /// What all of it costs, in the workshop's own money.
+    #[schemars(title = "Price", range(min = 0.0, max = 100000.0))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub price: Option<f64>,
 }
 
 impl Chain {

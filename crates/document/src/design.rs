@@ -2,7 +2,9 @@
 
 use crate::cabinet::Cabinet;
 use crate::chain::{Chain, Programme};
+use crate::shape::{AmplifierSpace, BuiltIn};
 use oak_drum_acoustics::air::AirSpec;
+use oak_drum_acoustics::amplifier::Back;
 use oak_drum_acoustics::driver::{Arrangement, CoilWiring, Woofer};
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::level::SolidAngle;
@@ -66,10 +68,32 @@ pub struct Design {
     pub frequencies_hz: Option<Vec<f64>>,
 }
 
+/// Air left behind an amplifier in its own chamber, for warmth and wires, mm (common practice).
+const AIR_BEHIND: f64 = 30.0;
+
 impl Design {
     /// Whether anything is stated that ends its level: an excursion, a power or an amplifier.
     pub fn ends_somewhere(&self) -> bool {
         self.woofer.xmax_mm.is_some() || self.woofer.power_w.is_some() || self.chain.amplifier_on().is_some()
+    }
+
+    /// The amplifier in its cabinet: its measures as they stand there, or by its sheet; `None` without one, or without a sheet that
+    /// states them.
+    pub fn built_in(&self) -> Option<BuiltIn> {
+        let cabinet = self.cabinet.as_ref()?;
+        match cabinet.amplifier? {
+            AmplifierSpace::Closed { width_mm, height_mm, depth_mm, at } => {
+                Some(BuiltIn { own_chamber: false, width_mm, height_mm, depth_mm, at })
+            }
+            AmplifierSpace::OwnChamber { width_mm, height_mm, depth_mm, at } => {
+                Some(BuiltIn { own_chamber: true, width_mm, height_mm, depth_mm, at })
+            }
+            AmplifierSpace::BySheet { at } => {
+                let Back { open, width_mm, height_mm, depth_mm } = self.chain.amplifier.as_ref()?.back?;
+                let depth_mm = if open { (depth_mm - cabinet.panel_mm).max(0.0) + AIR_BEHIND } else { depth_mm };
+                Some(BuiltIn { own_chamber: open, width_mm, height_mm, depth_mm, at })
+            }
+        }
     }
 
     /// Where what is played ends, Hz.

@@ -42,5 +42,5 @@ pub use problem::{Code, Problem};
 pub use read::{check, read, read_current, read_value, sheet_problems};
 pub use reader::{MOST_PROBLEMS, Reader, nearest};
 pub use saw::{Carried, InchSteps, Offcut, Saw};
-pub use shape::{AmplifierSpace, Constraint, FirstSegment, FoldSpec, Near, Shape, Spot, Terminals, WooferOn};
+pub use shape::{AmplifierSpace, BuiltIn, Constraint, FirstSegment, FoldSpec, Near, Shape, Spot, Terminals, WooferOn};
 pub use work_plan::{Prices, Tick, WorkPlan};

@@ -176,15 +176,39 @@ pub enum AmplifierSpace {
         #[schemars(title = "Place")]
         at: Spot,
     },
+    /// As the sheet of the amplifier at the Drive says: cut-out, depth, and a chamber of its own where its back is open.
+    #[schemars(title = "By its sheet")]
+    BySheet {
+        /// Where it is.
+        #[schemars(title = "Place")]
+        at: Spot,
+    },
 }
 
 impl AmplifierSpace {
     /// Where it is.
     pub fn at(&self) -> Spot {
         match self {
-            AmplifierSpace::Closed { at, .. } | AmplifierSpace::OwnChamber { at, .. } => *at,
+            AmplifierSpace::Closed { at, .. }
+            | AmplifierSpace::OwnChamber { at, .. }
+            | AmplifierSpace::BySheet { at } => *at,
         }
     }
+}
+
+/// An amplifier in a cabinet, with its measures.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct BuiltIn {
+    /// Whether it stands in a chamber of its own.
+    pub own_chamber: bool,
+    /// Width of its cut-out, mm.
+    pub width_mm: f64,
+    /// Height of its cut-out, mm.
+    pub height_mm: f64,
+    /// How far it reaches in from the face it is screwed on, mm; of its own chamber the depth behind the wall.
+    pub depth_mm: f64,
+    /// Where it is.
+    pub at: Spot,
 }
 
 /// A terminal cup in the back.

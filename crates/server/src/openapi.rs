@@ -25,6 +25,7 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_text::Text>();
             generator.subschema_for::<oak_drum_acoustics::families::Suggestion>();
             generator.subschema_for::<oak_drum_shelf::ShelfWoofer>();
+            generator.subschema_for::<oak_drum_shelf::ShelfAmplifier>();
             generator.subschema_for::<oak_drum_shelf::ShelfRow>();
             generator.subschema_for::<oak_drum_shelf::Derived>();
             generator.subschema_for::<oak_drum_shelf::ColumnReport>();
@@ -48,6 +49,7 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::drive::parts::PartsWish>();
             generator.subschema_for::<oak_drum_design::drive::heat::PowerView>();
             generator.subschema_for::<oak_drum_design::drive::parts::PartsFound>();
+            generator.subschema_for::<oak_drum_design::drive::suits::Suits>();
             generator.subschema_for::<oak_drum_design::cabinet::cutting::Cutting>();
             generator.subschema_for::<oak_drum_design::cabinet::view::CabinetView>();
             generator.subschema_for::<oak_drum_design::cabinet::step::Step>();

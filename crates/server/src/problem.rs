@@ -83,6 +83,15 @@ impl Problem {
         }
     }
 
+    /// An amplifier that has problems, or several of a file.
+    pub fn amplifier(problems: &[oak_drum_document::Problem]) -> Problem {
+        Problem {
+            kind: "urn:oak-drum:problem:invalid-amplifier".into(),
+            title: "The amplifier has problems",
+            ..Problem::design(problems)
+        }
+    }
+
     /// One bad field of a request that is not a design.
     pub fn field(pointer: &str, message: &str) -> Problem {
         let mut problem =

@@ -1,6 +1,6 @@
 //! References to the schemas of the core's types, which the OpenAPI document carries whole.
 
-pub use oak_drum_store::openapi::{design, goal, shelf_row, shelf_woofer, work_plan};
+pub use oak_drum_store::openapi::{design, goal, shelf_amplifier, shelf_row, shelf_woofer, work_plan};
 
 use utoipa::openapi::{ArrayBuilder, Ref, RefOr, Schema};
 
@@ -42,6 +42,11 @@ pub fn sheet() -> RefOr<Schema> {
 /// Sheets of a woofer.
 pub fn sheets() -> RefOr<Schema> {
     list_of("Woofer")
+}
+
+/// Sheets of amplifiers.
+pub fn amplifiers() -> RefOr<Schema> {
+    list_of("Amplifier")
 }
 
 /// What follows from a sheet.

@@ -61,6 +61,9 @@ pub enum FileError {
     /// It has no list of woofers.
     #[error("\"woofers\" is missing, or is no list")]
     NoList,
+    /// It has no list of amplifiers.
+    #[error("\"amplifiers\" is missing, or is no list")]
+    NoAmplifiers,
 }
 
 /// Why a column is left out.

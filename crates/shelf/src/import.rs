@@ -71,7 +71,7 @@ pub fn import(bytes: &[u8], format: Format) -> Result<Import, FileError> {
 }
 
 /// UTF-8, with or without byte-order mark.
-fn decode(bytes: &[u8]) -> Result<&str, FileError> {
+pub(crate) fn decode(bytes: &[u8]) -> Result<&str, FileError> {
     if bytes.starts_with(&[0xFF, 0xFE]) || bytes.starts_with(&[0xFE, 0xFF]) {
         return Err(FileError::Utf16);
     }

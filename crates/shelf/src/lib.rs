@@ -2,7 +2,7 @@
 //!
 //! A [`ShelfWoofer`] has its frame and limits once and its measured figures in several [`ParameterSet`]s, each with
 //! where it comes from; one is in use. [`import`] reads files of many woofers ([`csv`], JSON) and says row by row
-//! what is wrong; [`export`] writes them. No interface, no I/O.
+//! what is wrong; [`export`] writes them. Amplifiers stand beside them ([`amplifier`]). No interface, no I/O.
 //!
 //! ```
 //! use oak_drum_shelf::{Format, import};
@@ -13,6 +13,7 @@
 //! ```
 #![deny(missing_docs)]
 
+pub mod amplifier;
 pub mod csv;
 pub mod derive;
 mod error;
@@ -22,6 +23,7 @@ mod report;
 mod row;
 pub mod units;
 
+pub use amplifier::ShelfAmplifier;
 pub use derive::{Derived, derive};
 pub use error::{CellError, ColumnError, FileError};
 pub use import::{Format, Import, export, import};

@@ -1,7 +1,8 @@
 //! Files of woofers: what is understood, what is refused and how, and that what is written reads back.
 
+use oak_drum_acoustics::amplifier::Amplifier;
 use oak_drum_acoustics::driver::{VoiceCoils, Woofer};
-use oak_drum_shelf::{Format, ParameterSet, Provenance, ShelfWoofer, export, import};
+use oak_drum_shelf::{Format, ParameterSet, Provenance, ShelfAmplifier, ShelfWoofer, amplifier, export, import};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 
@@ -133,15 +134,60 @@ fn formulas_are_made_harmless() {
     assert_eq!(only(&text), woofer);
 }
 
-/// docs/schema/woofer.json is what the types say; `OAK_DRUM_WRITE=1` writes it anew.
+/// docs/schema/woofer.json and amplifier.json are what the types say; `OAK_DRUM_WRITE=1` writes them anew.
 #[test]
-fn the_published_schema_is_current() {
-    let path = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/schema/woofer.json");
-    let fresh = format!("{:#}\n", oak_drum_shelf::schema());
-    if std::env::var_os("OAK_DRUM_WRITE").is_some() {
-        std::fs::write(&path, &fresh).unwrap();
+fn the_published_schemas_are_current() {
+    for (name, schema) in [("woofer", oak_drum_shelf::schema()), ("amplifier", amplifier::schema())] {
+        let path = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join(format!("../../docs/schema/{name}.json"));
+        let fresh = format!("{schema:#}\n");
+        if std::env::var_os("OAK_DRUM_WRITE").is_some() {
+            std::fs::write(&path, &fresh).unwrap();
+        }
+        assert!(
+            std::fs::read_to_string(&path).unwrap_or_default() == fresh,
+            "{name}: stale: run with OAK_DRUM_WRITE=1"
+        );
     }
-    assert!(std::fs::read_to_string(&path).unwrap_or_default() == fresh, "stale: run with OAK_DRUM_WRITE=1");
+}
+
+/// A file of amplifiers is read whole or not at all, and what is wrong stands at its place in the file.
+#[test]
+fn a_file_of_amplifiers_is_read_whole() {
+    let one =
+        |name: &str| ShelfAmplifier::from_sheet(Amplifier { name: name.into(), ..Amplifier::rated(300.0, 8.0, 4.0) });
+    let list = [one("Plate"), one("Field")];
+    assert_eq!(amplifier::read_file(amplifier::write_file(&list).as_bytes()).unwrap(), list);
+    // one alone is a file too, with the mark some editors write before it
+    let alone = format!("\u{feff}{}", serde_json::to_string(&list[0]).unwrap());
+    assert_eq!(amplifier::read_file(alone.as_bytes()).unwrap(), list[..1]);
+    let twice = amplifier::write_file(&[one("Plate"), one("plate ")]);
+    let mut nothing = serde_json::to_value(&list[1]).unwrap();
+    nothing["amplifier"]["load_ohm"] = Value::Null;
+    nothing["amplifier"]["watts"] = 3.into();
+    let bad = format!("{{\"format\": \"{}\", \"version\": 1, \"amplifiers\": [{nothing}]}}", amplifier::COLLECTION);
+    for (text, places) in [
+        (twice, vec!["/amplifiers/1/amplifier/name"]),
+        (bad, vec!["/amplifiers/0/amplifier/load_ohm", "/amplifiers/0/amplifier/watts"]),
+    ] {
+        let Err(amplifier::NotRead::Amplifiers(problems)) = amplifier::read_file(text.as_bytes()) else {
+            panic!("{text}")
+        };
+        let mut told: Vec<&str> = problems.iter().map(|p| p.pointer.as_str()).collect();
+        told.sort_unstable();
+        assert_eq!(told, places);
+    }
+    let list = |many: usize| amplifier::write_file(&vec![one("A"); many]);
+    for (text, words) in [
+        (" ".to_owned(), "empty"),
+        ("{\"format\": ".to_owned(), "JSON"),
+        ("[]".to_owned(), "oak-drum-amplifiers"),
+        ("{\"format\": \"oak-drum-amplifiers\", \"version\": 1, \"amplifiers\": 3}".to_owned(), "no list"),
+        (list(0), "nothing under"),
+        (list(amplifier::MOST + 1), "more than 500"),
+    ] {
+        let said = amplifier::read_file(text.as_bytes()).unwrap_err().to_string();
+        assert!(said.contains(words), "{said}");
+    }
 }
 
 prop_compose! {

@@ -1,16 +1,18 @@
-//! The demo workshop: invented woofers by invented makers, and three builds of invented places.
+//! The demo workshop: invented woofers and amplifiers by invented makers, and builds of invented places.
 
 use crate::error::Error;
-use crate::tables::{build, owner, woofer};
+use crate::tables::{amplifier, build, owner, woofer};
 use diesel::connection::Connection as _;
 use diesel::pg::PgConnection;
+use oak_drum_acoustics::amplifier::Amplifier;
 use oak_drum_acoustics::driver::Woofer;
 use oak_drum_document::{Checked, WorkPlan, read_value};
-use oak_drum_shelf::{ParameterSet, ShelfWoofer};
+use oak_drum_shelf::{ParameterSet, ShelfAmplifier, ShelfWoofer};
 use serde_json::Value;
 use std::collections::BTreeMap;
 
 const WOOFERS: &str = include_str!("../demo/woofers.json");
+const AMPLIFIERS: &str = include_str!("../demo/amplifiers.json");
 const MEASURED: &str = include_str!("../demo/measured.json");
 const WORK: &str = include_str!("../demo/work.json");
 const BUILDS: &str = include_str!("../demo/builds.json");
@@ -65,6 +67,25 @@ pub fn woofers() -> Result<Vec<Woofer>, Error> {
     serde_json::from_str(WOOFERS).map_err(|e| Error::Unforeseen(format!("demo woofers: {e}")))
 }
 
+/// An amplifier of the demo.
+#[derive(serde::Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Kept {
+    amplifier: Amplifier,
+    #[serde(default)]
+    notes: String,
+}
+
+/// The demo's amplifiers.
+///
+/// # Errors
+/// As [`woofers`].
+pub fn amplifiers() -> Result<Vec<ShelfAmplifier>, Error> {
+    let list: Vec<Kept> =
+        serde_json::from_str(AMPLIFIERS).map_err(|e| Error::Unforeseen(format!("demo amplifiers: {e}")))?;
+    Ok(list.into_iter().map(|k| ShelfAmplifier { notes: k.notes, ..ShelfAmplifier::from_sheet(k.amplifier) }).collect())
+}
+
 /// The demo's builds: a name, and the designs of its revisions. A woofer is named there and its sheet taken from
 /// [`woofers`].
 ///
@@ -111,6 +132,7 @@ pub fn load(connection: &mut PgConnection) -> Result<bool, Error> {
         for made in shelf()? {
             woofer::create(c, owner.id, &made)?;
         }
+        amplifier::import(c, owner.id, &amplifiers()?)?;
         let mut plans = plans()?;
         for (name, designs) in builds()? {
             let mut beside = plans.remove(&name).unwrap_or_default();
@@ -159,6 +181,24 @@ mod tests {
         for made in list {
             assert_eq!(oak_drum_shelf::read_value(serde_json::to_value(&made).unwrap()).unwrap(), made);
         }
+    }
+
+    /// Every amplifier reads as one of the shelf, and those of the builds are among them as they stand there.
+    #[test]
+    fn the_amplifiers_of_the_builds_stand_on_the_shelf() {
+        let shelf = amplifiers().unwrap();
+        for made in &shelf {
+            let read = oak_drum_shelf::amplifier::read_value(serde_json::to_value(made).unwrap());
+            assert_eq!(&read.unwrap(), made);
+        }
+        let named =
+            builds().unwrap().into_iter().flat_map(|(_, designs)| designs).filter_map(|d| d.chain.amplifier.clone());
+        let mut many = 0;
+        for amplifier in named.filter(|a| !a.name.is_empty()) {
+            many += 1;
+            assert!(shelf.iter().any(|s| s.amplifier == amplifier), "{}", amplifier.name);
+        }
+        assert!(many >= 4);
     }
 
     /// Every work plan is of a revision there is.

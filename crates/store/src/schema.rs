@@ -10,6 +10,12 @@ diesel::table! {
     }
 }
 diesel::table! {
+    amplifier (id) {
+        id -> Uuid, owner_id -> Uuid, name -> Text, maker -> Text, document -> Jsonb, version -> Integer,
+        created_at -> Timestamptz, updated_at -> Timestamptz, deleted_at -> Nullable<Timestamptz>,
+    }
+}
+diesel::table! {
     build (id) {
         id -> Uuid, owner_id -> Uuid, name -> Text, version -> Integer, created_at -> Timestamptz,
         updated_at -> Timestamptz, deleted_at -> Nullable<Timestamptz>,
@@ -50,6 +56,7 @@ diesel::table! {
 diesel::allow_tables_to_appear_in_same_query!(
     owner,
     woofer,
+    amplifier,
     build,
     revision,
     history,

@@ -2,11 +2,12 @@
 
 use diesel::prelude::*;
 use diesel_migrations::MigrationHarness;
+use oak_drum_acoustics::amplifier::Amplifier;
 use oak_drum_document::{Checked, WorkPlan, read_value};
 use oak_drum_matching::{Goal, run};
-use oak_drum_shelf::{Format, ShelfWoofer};
+use oak_drum_shelf::{Format, ShelfAmplifier, ShelfWoofer, amplifier as shelved};
 use oak_drum_store::tables::revision::Beside;
-use oak_drum_store::tables::{build, owner, revision, trial, woofer, work_plan};
+use oak_drum_store::tables::{amplifier, build, owner, revision, trial, woofer, work_plan};
 use oak_drum_store::{Error, MIGRATIONS, Store, demo};
 use oak_drum_testkit::Cluster;
 use proptest::prelude::*;
@@ -140,6 +141,13 @@ fn one_migration(c: &mut PgConnection) {
     c.run_migration(&first).unwrap();
 }
 
+/// Goes back until this migration is undone.
+fn back_before(c: &mut PgConnection, version: &str) {
+    while c.applied_migrations().unwrap().iter().any(|v| *v.to_string() >= *version) {
+        c.revert_last_migration(MIGRATIONS).unwrap();
+    }
+}
+
 const OWNER: &str = "INSERT INTO owner (id, name) VALUES ('00000000-0000-0000-0000-000000000001', 'old')";
 
 /// A sheet stored before there were parameter sets reads as a woofer of the shelf, and goes back as it was.
@@ -192,9 +200,7 @@ fn old_designs_give_their_work_plans() {
     for revision in detail.revisions {
         assert_eq!(read_value(revision.document).unwrap(), design(60.0), "{}", revision.letter);
     }
-    // the one after it is about trials
-    c.revert_last_migration(MIGRATIONS).unwrap();
-    c.revert_last_migration(MIGRATIONS).unwrap();
+    back_before(c, "20261126000001");
     assert_eq!(stored(c, "revision WHERE letter = 'A'"), document);
     assert_eq!(stored(c, "revision WHERE letter = 'B'"), plain);
 }
@@ -231,7 +237,7 @@ fn old_goals_get_their_chains() {
     assert!(bare.chain.amplifier.is_none() && bare.chain.resistance() == 0.0);
     assert_eq!(full.chain.amplifier.as_ref().map(|a| a.power_w), Some(300.0));
     assert!((full.chain.resistance() - 0.3).abs() < 1e-12);
-    c.revert_last_migration(MIGRATIONS).unwrap();
+    back_before(c, "20261126000002");
     assert_eq!(goal(c, 1), plain);
     let back = goal(c, 2);
     assert_eq!(back["amplifier"], amplifier);
@@ -502,4 +508,56 @@ fn a_trial_is_shared_lost_stopped_and_done() {
     }
     let ended = trial::get(c, doomed.id).unwrap();
     assert_eq!((ended.state.as_str(), ended.given_up), ("done", 2));
+}
+
+fn plate(name: &str, watts: f64) -> ShelfAmplifier {
+    ShelfAmplifier::from_sheet(Amplifier { name: name.into(), ..Amplifier::rated(watts, 8.0, 4.0) })
+}
+
+/// An amplifier is kept, saved from a known version, taken off and put back; of several saves at once from one version one counts.
+#[test]
+fn amplifiers_are_kept() {
+    let own = own();
+    let c = &mut own.connect();
+    let made = amplifier::create(c, own.owner, &plate("Plate", 300.0)).unwrap();
+    assert_eq!((made.version, amplifier::list(c, own.owner).unwrap().len()), (1, 1));
+    let outcomes: Vec<_> = std::thread::scope(|scope| {
+        let save = |watts: f64| {
+            let (store, id) = (own.store.clone(), made.id);
+            scope.spawn(move || amplifier::save(&mut store.connect().unwrap(), id, 1, &plate("Plate", watts)))
+        };
+        let all: Vec<_> = [100.0, 200.0, 400.0, 500.0].map(save).into_iter().collect();
+        all.into_iter().map(|t| t.join().unwrap()).collect()
+    });
+    let stood: Vec<_> = outcomes.iter().filter_map(|o| o.as_ref().ok()).collect();
+    assert_eq!((stood.len(), stood[0].version), (1, 2));
+    for lost in outcomes.iter().filter_map(|o| o.as_ref().err()) {
+        assert!(matches!(lost, Error::Stale { version: 2, current } if *current == stood[0].document), "{lost:?}");
+    }
+    amplifier::set_deleted(c, made.id, true).unwrap();
+    assert!(amplifier::list(c, own.owner).unwrap().is_empty());
+    assert!(matches!(amplifier::save(c, made.id, 2, &plate("Plate", 1.0)), Err(Error::NotFound("amplifier"))));
+    amplifier::set_deleted(c, made.id, false).unwrap();
+    assert_eq!(amplifier::list(c, own.owner).unwrap()[0].version, 2);
+    assert!(matches!(amplifier::set_deleted(c, own.owner, true), Err(Error::NotFound("amplifier"))));
+}
+
+/// A file's amplifiers are taken in once, those that stand there already left out, and no more than the shelf holds: then none.
+#[test]
+fn amplifiers_from_a_file_are_taken_in_whole() {
+    let own = own();
+    let c = &mut own.connect();
+    amplifier::create(c, own.owner, &plate("Plate  300", 300.0)).unwrap();
+    let file = [plate("plate 300", 300.0), plate("Field", 600.0)];
+    let done = amplifier::import(c, own.owner, &file).unwrap();
+    assert_eq!((done.added, done.left_out), (1, 1));
+    let again = amplifier::import(c, own.owner, &file).unwrap();
+    assert_eq!((again.added, again.left_out), (0, 2));
+    let text = shelved::write_file(&amplifier::sheets(c, own.owner).unwrap());
+    assert_eq!(shelved::read_file(text.as_bytes()).unwrap().len(), 2);
+    let many: Vec<ShelfAmplifier> = (0..shelved::MOST - 1).map(|i| plate(&format!("No. {i}"), 100.0)).collect();
+    assert!(matches!(amplifier::import(c, own.owner, &many), Err(Error::Invalid(_))));
+    assert_eq!(amplifier::list(c, own.owner).unwrap().len(), 2);
+    assert_eq!(amplifier::import(c, own.owner, &many[1..]).unwrap().added, shelved::MOST - 2);
+    assert!(matches!(amplifier::create(c, own.owner, &plate("One more", 1.0)), Err(Error::Invalid(_))));
 }

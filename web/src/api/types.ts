@@ -21,6 +21,93 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/amplifiers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every amplifier of the shelf, by name. */
+        get: operations["listAmplifiers"];
+        put?: never;
+        /** Puts an amplifier on the shelf. */
+        post: operations["createAmplifier"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/amplifiers/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shelf's amplifiers as a JSON file. */
+        get: operations["exportAmplifiers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/amplifiers/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a file of amplifiers in, all of it or nothing; those on the shelf already are left out. */
+        post: operations["importAmplifiers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/amplifiers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Saves an amplifier; a save from a stale version is answered with 409 and what stands. */
+        put: operations["saveAmplifier"];
+        post?: never;
+        /** Takes an amplifier off the shelf; it can be put back, and builds keep their own copy. */
+        delete: operations["deleteAmplifier"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/amplifiers/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts an amplifier back on the shelf. */
+        post: operations["restoreAmplifier"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/building": {
         parameters: {
             query?: never;
@@ -226,6 +313,23 @@ export interface paths {
         put?: never;
         /** The chain of a design: every member by itself, what boosts cost, low cuts that save the cone. */
         post: operations["drive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drive/amplifiers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What each amplifier would do for a design, the best first; nothing is stored. */
+        post: operations["suitAmplifiers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -941,6 +1045,32 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description An amplifier on the shelf. */
+        AmplifierRecord: {
+            document: components["schemas"]["ShelfAmplifier"];
+            /**
+             * Format: uuid
+             * @description Key.
+             */
+            id: string;
+            /**
+             * Format: date-time
+             * @description When it was last saved.
+             */
+            updated_at: string;
+            /**
+             * Format: int32
+             * @description Version of this record: what a save must name.
+             */
+            version: number;
+        };
+        /** @description What an import of amplifiers did. */
+        AmplifiersImported: {
+            /** @description New ones. */
+            added: number;
+            /** @description Left out, since their maker and name stand on the shelf already. */
+            left_out: number;
+        };
         /** @description A design and a frequency. */
         AtFrequency: {
             document: components["schemas"]["Design"];
@@ -1130,6 +1260,10 @@ export interface components {
             document: components["schemas"]["Design"];
             trim: components["schemas"]["TrimWish"];
         };
+        /** @description An amplifier for the shelf. */
+        NewAmplifier: {
+            document: components["schemas"]["ShelfAmplifier"];
+        };
         /** @description A new build. */
         NewBuild: {
             document: components["schemas"]["Design"];
@@ -1269,6 +1403,15 @@ export interface components {
             base_version: number;
             document: components["schemas"]["Design"];
         };
+        /** @description A save of an amplifier. */
+        SaveAmplifier: {
+            /**
+             * Format: int32
+             * @description The version the amplifier was made from.
+             */
+            base_version: number;
+            document: components["schemas"]["ShelfAmplifier"];
+        };
         /** @description A save of a woofer. */
         SaveWoofer: {
             /**
@@ -1326,6 +1469,11 @@ export interface components {
         ToFlatten: {
             document: components["schemas"]["Design"];
             flatten: components["schemas"]["FlattenWish"];
+        };
+        /** @description A design and amplifiers that may drive it. */
+        ToSuit: {
+            amplifiers: components["schemas"]["Amplifier"][];
+            document: components["schemas"]["Design"];
         };
         /** @description A trial as it stands. */
         Trial: {
@@ -3360,6 +3508,14 @@ export interface components {
              * @description Where it is; its chamber stands against the back.
              */
             at: components["schemas"]["Spot"];
+        } | {
+            /** @constant */
+            kind: "by_sheet";
+            /**
+             * Place
+             * @description Where it is.
+             */
+            at: components["schemas"]["Spot"];
         };
         /**
          * Place
@@ -4075,6 +4231,18 @@ export interface components {
              * @description What it takes up in a cabinet.
              */
             back?: components["schemas"]["Back"] | null;
+            /**
+             * Weight
+             * Format: double
+             * @description Its weight.
+             */
+            weight_kg?: number | null;
+            /**
+             * Price
+             * Format: double
+             * @description What it costs, in the workshop's own money.
+             */
+            price?: number | null;
         };
         /**
          * Rating
@@ -4279,6 +4447,12 @@ export interface components {
              * @description What it is.
              */
             part: components["schemas"]["TerminalPart"];
+            /**
+             * Price
+             * Format: double
+             * @description What all of it costs, in the workshop's own money.
+             */
+            price?: number | null;
         };
         /** @description Where a part lies. */
         Placement: "in_line" | "across";
@@ -5641,6 +5815,30 @@ export interface components {
         };
         /** @description Where a set of figures comes from. */
         Provenance: "data_sheet" | "measured_new" | "measured_broken_in" | "measured_after_change";
+        /**
+         * Oak Drum amplifier
+         * @description An amplifier on the shelf.
+         */
+        ShelfAmplifier: {
+            /**
+             * @description Always `oak-drum-amplifier`.
+             * @constant
+             */
+            format: "oak-drum-amplifier";
+            /**
+             * Format: uint32
+             * @description Version of this format.
+             * @constant
+             */
+            version: 1;
+            /** @description Its sheet. */
+            amplifier: components["schemas"]["Amplifier"];
+            /**
+             * Notes
+             * @description Notes.
+             */
+            notes?: string;
+        };
         /** @description A line of the shelf. */
         ShelfRow: {
             /** @description Name. */
@@ -7647,6 +7845,57 @@ export interface components {
             /** @description Its unit: dB of level, or per cent of impedance. */
             left_unit: string;
         };
+        /** @description What amplifiers would do for a design. */
+        Suits: {
+            /**
+             * Format: double
+             * @description The lowest note the levels are told at, Hz.
+             */
+            note_hz: number;
+            /**
+             * Format: double
+             * @description Lowest impedance of the present chain that an amplifier would see, Ω.
+             */
+            lowest_load_ohm: number;
+            /**
+             * Format: double
+             * @description What the coils are rated for together, W.
+             */
+            coils_w?: number | null;
+            /** @description Every amplifier, the best first. */
+            amplifiers: components["schemas"]["Suited"][];
+        };
+        /** @description How an amplifier suits a design. */
+        Suited: {
+            /**
+             * Format: uint
+             * @description Its place in the list that was asked about.
+             */
+            index: number;
+            /** @description Whether it suits. */
+            verdict: components["schemas"]["Verdict2"];
+            /** @description Why, the weightiest first. */
+            reasons: components["schemas"]["Text"][];
+            /**
+             * Format: double
+             * @description What it gives into the nominal load of the array, W; absent where no nominal impedance is stated.
+             */
+            gives_w?: number | null;
+            /**
+             * Format: double
+             * @description Level at the lowest note with the loudest programme it lets through, dB at the design's reference; absent where nothing limits.
+             */
+            level_db?: number | null;
+            /** @description What ends that programme. */
+            limiting?: components["schemas"]["LimitingFactor"] | null;
+            /**
+             * Format: double
+             * @description Level it costs on average of what the woofers could do, dB; absent where something is not limited by them.
+             */
+            costs_db?: number | null;
+        };
+        /** @description Whether an amplifier suits. */
+        Verdict2: "suits" | "mind" | "not" | "unread";
         /** @description The cut list and the sheets of a design. */
         Cutting: {
             /** @description The parts, the largest first. */
@@ -8292,7 +8541,7 @@ export interface components {
             boards_kg: number;
             /**
              * Format: double
-             * @description Weight with woofers (as far as stated), kg.
+             * @description Weight with woofers and an amplifier that is built in (as far as stated), kg.
              */
             weight_kg: number;
             /** @description Who lifts it, in a sentence. */
@@ -8321,7 +8570,7 @@ export interface components {
              * @description Price of all, where stated.
              */
             total?: number | null;
-            /** @description Which of the prices is its own (JSON pointer into them); empty where it has none. */
+            /** @description Which of the prices is its own (JSON pointer into them, of a part at the terminals into the design); empty where it has none. */
             pointer: string;
             /** @description Whether the quantity is an estimate. */
             estimated: boolean;
@@ -8380,6 +8629,209 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listAmplifiers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AmplifierRecord"][];
+                };
+            };
+        };
+    };
+    createAmplifier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAmplifier"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AmplifierRecord"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportAmplifiers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+        };
+    };
+    importAmplifiers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AmplifiersImported"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveAmplifier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveAmplifier"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AmplifierRecord"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteAmplifier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restoreAmplifier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8878,6 +9330,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DriveView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    suitAmplifiers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToSuit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suits"];
                 };
             };
             422: {

@@ -6,7 +6,7 @@ use crate::analysis::spots::port_l;
 use crate::analysis::tunnel::tunnel;
 use oak_drum_acoustics::families::Wired;
 use oak_drum_cabinet::board::Role;
-use oak_drum_document::{AmplifierSpace, Design, Mounting, Shape};
+use oak_drum_document::{BuiltIn, Design, Mounting, Shape};
 use oak_drum_text::{Text, mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -82,11 +82,11 @@ pub(crate) fn ledger(design: &Design, wired: &Wired, folded: Option<&Folded>) ->
     taken("strips", "corner strips".into(), solid.of(Role::Strip), "/cabinet/strips_mm");
     let inner_boards = if folded.is_some() { "boards of the fold" } else { "board between the chambers" };
     taken("fold", inner_boards.into(), solid.of(Role::Fold), "/cabinet/fold");
-    match cabinet.amplifier {
-        Some(AmplifierSpace::OwnChamber { .. }) => {
+    match design.built_in() {
+        Some(BuiltIn { own_chamber: true, .. }) => {
             taken("amplifier", "amplifier's own chamber".into(), solid.of(Role::Bay) + solid.bay, "/cabinet/amplifier");
         }
-        Some(AmplifierSpace::Closed { width_mm, height_mm, depth_mm, at }) => {
+        Some(BuiltIn { width_mm, height_mm, depth_mm, at, .. }) => {
             let inside = (depth_mm - cabinet.wall_mm(at.face)).max(0.0);
             taken("amplifier", "amplifier".into(), width_mm * height_mm * inside, "/cabinet/amplifier");
         }

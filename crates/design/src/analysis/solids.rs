@@ -8,7 +8,7 @@ use oak_drum_cabinet::board::{Board, Outline, Role, V3, area};
 use oak_drum_cabinet::carcass::{Carcass, Front, Inner, Lid, Tube, plate};
 use oak_drum_cabinet::fold::Fold;
 use oak_drum_cabinet::laps::pierce;
-use oak_drum_document::{AmplifierSpace, Brace, Cabinet, Design, Lies, Shape, Ties};
+use oak_drum_document::{Brace, BuiltIn, Cabinet, Design, Lies, Shape, Ties};
 
 /// Air around an amplifier's cut-out in a chamber of its own, mm.
 pub const AROUND: f64 = 10.0;
@@ -80,7 +80,7 @@ pub fn solids(design: &Design, cabinet: &Cabinet, fold: Option<&Fold>, wired: &W
         carcass.inner.push(Inner::Frontal { name: "Woofer board".into(), at, thickness: t, reach: 1.0, open: 0.0 });
     }
     let mut bay = 0.0;
-    if let Some(AmplifierSpace::OwnChamber { width_mm, height_mm, depth_mm, at }) = &cabinet.amplifier {
+    if let Some(BuiltIn { own_chamber: true, width_mm, height_mm, depth_mm, at }) = design.built_in() {
         let (w, h) = (width_mm + 2.0 * AROUND, height_mm + 2.0 * AROUND);
         bay = w * h * depth_mm;
         // the place is seen from behind
@@ -89,10 +89,10 @@ pub fn solids(design: &Design, cabinet: &Cabinet, fold: Option<&Fold>, wired: &W
         let block =
             |name: &str, at: [f64; 3], size: [f64; 3]| Inner::Block { name: name.into(), role: Role::Bay, at, size };
         carcass.inner.extend([
-            block("Amplifier chamber, side", [x - t, y - t, z], [t, h + 2.0 * t, *depth_mm]),
-            block("Amplifier chamber, side", [x + w, y - t, z], [t, h + 2.0 * t, *depth_mm]),
-            block("Amplifier chamber, lid", [x, y - t, z], [w, t, *depth_mm]),
-            block("Amplifier chamber, lid", [x, y + h, z], [w, t, *depth_mm]),
+            block("Amplifier chamber, side", [x - t, y - t, z], [t, h + 2.0 * t, depth_mm]),
+            block("Amplifier chamber, side", [x + w, y - t, z], [t, h + 2.0 * t, depth_mm]),
+            block("Amplifier chamber, lid", [x, y - t, z], [w, t, depth_mm]),
+            block("Amplifier chamber, lid", [x, y + h, z], [w, t, depth_mm]),
             block("Amplifier chamber, front", [x - t, y - t, z - t], [w + 2.0 * t, h + 2.0 * t, t]),
         ]);
     }

@@ -9,7 +9,7 @@ use crate::finding::{Finding, LimitSource, Severity, finding, remedy};
 use crate::trial::Case;
 use oak_drum_cabinet::board::{BAR_HOLE, Board, Role};
 use oak_drum_cabinet::bodies::{Body, clearance_within};
-use oak_drum_document::{AmplifierSpace, Change};
+use oak_drum_document::{BuiltIn, Change};
 use oak_drum_text::mm;
 
 /// Letters of parts larger than the sheet.
@@ -108,7 +108,7 @@ fn reached(analysis: &Analysis) -> (Vec<String>, f64) {
 /// An amplifier's own chamber that reaches into walls: each of them is named.
 pub fn bay_through_walls(case: &Case) -> Vec<Finding> {
     let Some(cabinet) = &case.design.cabinet else { return Vec::new() };
-    let Some(AmplifierSpace::OwnChamber { width_mm, height_mm, at, .. }) = cabinet.amplifier else {
+    let Some(BuiltIn { own_chamber: true, width_mm, height_mm, at, .. }) = case.design.built_in() else {
         return Vec::new();
     };
     let (names, deepest) = reached(case);

@@ -9,7 +9,7 @@ use crate::cabinet::mounted_part::{Kind, MountedPart, mounted_part_at, screws};
 use crate::cabinet::places::{inner_woofer, openings, woofers};
 use oak_drum_acoustics::port::Face;
 use oak_drum_cabinet::board::{Board, Hole, Opening, Recess, V3, along, dot};
-use oak_drum_document::{AmplifierSpace, Spot};
+use oak_drum_document::{BuiltIn, Spot};
 
 /// The cabinet as built.
 #[derive(Clone, Debug)]
@@ -48,34 +48,15 @@ pub fn built(analysis: &Analysis) -> Option<BuiltCabinet> {
             mounted_part.pointer = Some(pointer.into());
             mounted_part
         };
-    match &cabinet.amplifier {
-        Some(AmplifierSpace::Closed { width_mm, height_mm, depth_mm, at }) => {
-            let opening = Opening::Rectangle { length_mm: *height_mm, width_mm: *width_mm };
-            mounted_parts.push(spot_seat(
-                Kind::Amplifier,
-                "amplifier",
-                at,
-                opening,
-                None,
-                *depth_mm,
-                "/cabinet/amplifier/at",
-            ));
-        }
-        Some(AmplifierSpace::OwnChamber { width_mm, height_mm, depth_mm, at }) => {
-            let opening = Opening::Rectangle { length_mm: *height_mm, width_mm: *width_mm };
-            let at = Spot { face: Face::Back, ..*at };
-            let depth = depth_mm + 2.0 * cabinet.panel_mm;
-            mounted_parts.push(spot_seat(
-                Kind::Amplifier,
-                "amplifier",
-                &at,
-                opening,
-                None,
-                depth,
-                "/cabinet/amplifier/at",
-            ));
-        }
-        None => {}
+    if let Some(BuiltIn { own_chamber, width_mm, height_mm, depth_mm, at }) = analysis.design.built_in() {
+        let opening = Opening::Rectangle { length_mm: height_mm, width_mm };
+        // a chamber of its own stands against the back
+        let (at, depth) = if own_chamber {
+            (Spot { face: Face::Back, ..at }, depth_mm + 2.0 * cabinet.panel_mm)
+        } else {
+            (at, depth_mm)
+        };
+        mounted_parts.push(spot_seat(Kind::Amplifier, "amplifier", &at, opening, None, depth, "/cabinet/amplifier/at"));
     }
     if let Some(cup) = &cabinet.terminals {
         let opening = Opening::Round { diameter_mm: cup.hole_mm };

@@ -27,7 +27,7 @@ pub struct Item {
     pub each: Option<f64>,
     /// Price of all, where stated.
     pub total: Option<f64>,
-    /// Which of the prices is its own (JSON pointer into them); empty where it has none.
+    /// Which of the prices is its own (JSON pointer into them, of a part at the terminals into the design); empty where it has none.
     pub pointer: String,
     /// Whether the quantity is an estimate.
     pub estimated: bool,
@@ -46,7 +46,7 @@ pub struct Bill {
     pub budget: Option<f64>,
     /// Weight of the boards, kg.
     pub boards_kg: f64,
-    /// Weight with woofers (as far as stated), kg.
+    /// Weight with woofers and an amplifier that is built in (as far as stated), kg.
     pub weight_kg: f64,
     /// Who lifts it, in a sentence.
     pub lifting: Text,
@@ -109,8 +109,12 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
         if design.woofer.name.is_empty() { "woofer".to_owned() } else { format!("woofer {}", design.woofer.name) };
     add(name, woofers, "", prices.woofer.or(design.woofer.price), "/woofer", false);
     if let Some(amplifier) = &design.chain.amplifier {
-        let what = format!("amplifier, {:.0} W into {} ohm", amplifier.power_w, amplifier.load_ohm);
-        add(what, 1.0, "", prices.amplifier, "/amplifier", false);
+        let name = if amplifier.name.is_empty() { String::new() } else { format!(" {}", amplifier.name) };
+        let what = format!("amplifier{name}, {:.0} W into {} ohm", amplifier.power_w, amplifier.load_ohm);
+        add(what, 1.0, "", prices.amplifier.or(amplifier.price), "/amplifier", false);
+    }
+    for (i, part) in design.chain.parts.iter().enumerate() {
+        add(crate::drive::parts::in_words(&part.part), 1.0, "", part.price, &format!("/chain/parts/{i}/price"), false);
     }
     for report in &analysis.wired.ports {
         if let Section::Round { diameter_mm } = report.port.section {
@@ -188,10 +192,12 @@ fn amount(quantity: f64, unit: &str, estimated: bool) -> Text {
     if estimated { format!("about {words}").into() } else { words.into() }
 }
 
-/// Weight of boards and woofers (as far as stated), kg; `None` without a cabinet.
+/// Weight of boards, woofers and an amplifier that is built in (as far as stated), kg; `None` without a cabinet.
 pub fn whole_kg(analysis: &Analysis) -> Option<f64> {
     let design = &analysis.design;
-    Some(weight(analysis)? + design.woofer.weight_kg.unwrap_or(0.0) * f64::from(design.array.count))
+    let built_in = design.chain.amplifier.as_ref().filter(|_| design.built_in().is_some());
+    let amplifier = built_in.and_then(|a| a.weight_kg).unwrap_or(0.0);
+    Some(weight(analysis)? + design.woofer.weight_kg.unwrap_or(0.0) * f64::from(design.array.count) + amplifier)
 }
 
 /// Mass of all fill, g, as far as it is given by material.

@@ -1,5 +1,6 @@
 //! The cabinet as it is built: places and clearances, what goes to the saw and the bench, and the rules about it.
 
+mod amplifier_rules;
 mod assembly;
 mod board_rules;
 pub mod built_cabinet;
@@ -29,6 +30,9 @@ pub const RULES: &[Rule] = &[
     ("gap_under_woofer", "cabinet", fold_rules::gap_under_woofer),
     ("boards_cross", "cabinet", board_rules::boards_cross),
     ("bay_through_walls", "cabinet", board_rules::bay_through_walls),
+    ("amplifier_without_place", "cabinet", amplifier_rules::amplifier_without_place),
+    ("amplifier_by_no_sheet", "cabinet", amplifier_rules::amplifier_by_no_sheet),
+    ("amplifier_differs", "cabinet", amplifier_rules::amplifier_differs),
     ("part_over_sheet", "cabinet", board_rules::part_over_sheet),
 ];
 

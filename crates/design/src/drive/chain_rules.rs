@@ -26,7 +26,7 @@ fn off(case: &Case, i: usize) -> Vec<Change> {
 }
 
 /// What a filter is called in a sentence.
-fn called(f: &ChainFilter) -> String {
+pub(super) fn called(f: &ChainFilter) -> String {
     if f.name.is_empty() { f.filter.info().title.to_lowercase() } else { format!("“{}”", f.name) }
 }
 
@@ -309,7 +309,7 @@ fn say_signed(value: f64) -> String {
 }
 
 /// How far an amplifier may lie above a woofer's rating and below it, as powers (common practice).
-const FAR: [f64; 2] = [0.4, 2.0];
+pub(super) const FAR: [f64; 2] = [0.4, 2.0];
 
 /// An amplifier far above or below what the coils are rated for.
 pub fn amplifier_far_from_rating(case: &Case) -> Vec<Finding> {
@@ -318,9 +318,7 @@ pub fn amplifier_far_from_rating(case: &Case) -> Vec<Finding> {
     else {
         return Vec::new();
     };
-    // what it gives into this load, by its voltage or by its current
-    let by_current = amplifier.amperes().powi(2) * load;
-    let power = (amplifier.volts().powi(2) / load).min(by_current);
+    let power = amplifier.power_into(load);
     let share = power / heat;
     if (FAR[0]..=FAR[1]).contains(&share) {
         return Vec::new();

@@ -264,31 +264,49 @@ fn supply(analysis: &Analysis, out: f64) -> Option<SupplyView> {
     })
 }
 
-/// The voltage at which an amplifier costs 1 dB on average over ln f: mean of 20 log max(1, E_lim/E), E_lim what the other limits allow.
-fn worth(analysis: &Analysis) -> Option<Worth> {
-    let limits = Limits { volts: None, amperes: None, ..analysis.conditions.limits };
-    let conditions = oak_drum_acoustics::outputs::Conditions { limits, ..analysis.conditions };
-    let programme = &analysis.design.programme;
-    let hz = log_frequencies(programme.from_hz, analysis.design.programme_to(), 61);
-    let c = Sweep::new(&analysis.wired.network, conditions).curves(&hz);
-    let room: Vec<f64> = c.headroom.iter().zip(&c.emf).map(|(g, e)| g * e.norm()).collect();
-    if room.iter().any(|v| !v.is_finite()) {
-        return None;
+/// What an amplifier costs on average over ln f, dB, by its voltage: mean of 20 log max(1, E_lim/E), E_lim what the other limits
+/// allow.
+pub(super) struct Room {
+    volts: Vec<f64>,
+    /// Least load it has to carry, Ω.
+    pub(super) lowest_load: f64,
+}
+
+impl Room {
+    /// What a design's limits other than the amplifier's allow; `None` where nothing else limits somewhere.
+    pub(super) fn of(analysis: &Analysis) -> Option<Room> {
+        let limits = Limits { volts: None, amperes: None, ..analysis.conditions.limits };
+        let conditions = oak_drum_acoustics::outputs::Conditions { limits, ..analysis.conditions };
+        let programme = &analysis.design.programme;
+        let hz = log_frequencies(programme.from_hz, analysis.design.programme_to(), 61);
+        let c = Sweep::new(&analysis.wired.network, conditions).curves(&hz);
+        let volts: Vec<f64> = c.headroom.iter().zip(&c.emf).map(|(g, e)| g * e.norm()).collect();
+        let lowest_load = c.load.iter().map(|z| z.norm()).fold(f64::INFINITY, f64::min);
+        volts.iter().all(|v| v.is_finite()).then_some(Room { volts, lowest_load })
     }
-    // evenly spaced in ln f: the ends count half
-    let cost = |e: f64| {
-        let each = room.iter().map(|v| 20.0 * (v / e).max(1.0).log10());
-        let n = room.len() - 1;
+
+    /// What an amplifier of so many volts costs, dB; the frequencies are evenly spaced in ln f, so the ends count half.
+    pub(super) fn cost(&self, e: f64) -> f64 {
+        let each = self.volts.iter().map(|v| 20.0 * (v / e).max(1.0).log10());
+        let n = self.volts.len() - 1;
         each.enumerate().map(|(i, db)| if i == 0 || i == n { 0.5 * db } else { db }).sum::<f64>() / n as f64
-    };
-    let (mut low, mut high) = (1e-3, room.iter().copied().fold(0.0, f64::max));
-    if cost(low) < 1.0 {
+    }
+}
+
+/// The voltage at which an amplifier costs 1 dB on average.
+fn worth(analysis: &Analysis) -> Option<Worth> {
+    let room = Room::of(analysis)?;
+    let (mut low, mut high) = (1e-3, room.volts.iter().copied().fold(0.0, f64::max));
+    if room.cost(low) < 1.0 {
         return None;
     }
     for _ in 0..60 {
         let middle = 0.5 * (low + high);
-        if cost(middle) > 1.0 { low = middle } else { high = middle }
+        if room.cost(middle) > 1.0 { low = middle } else { high = middle }
     }
-    let lowest = c.load.iter().map(|z| z.norm()).fold(f64::INFINITY, f64::min);
-    Some(Worth { volts: high, nominal_w: nominal(analysis).map(|z| high * high / z), lowest_load_ohm: lowest })
+    Some(Worth {
+        volts: high,
+        nominal_w: nominal(analysis).map(|z| high * high / z),
+        lowest_load_ohm: room.lowest_load,
+    })
 }

@@ -10,6 +10,7 @@ pub mod offers;
 pub mod parts;
 pub mod power;
 mod rules;
+pub mod suits;
 pub mod view;
 
 use crate::finding::Rule;

@@ -14,7 +14,9 @@ use oak_drum_acoustics::filters::slope::Slope;
 use oak_drum_acoustics::filters::{Cascade, Filter};
 use oak_drum_acoustics::ladder::preferred::Series;
 use oak_drum_acoustics::ladder::winding::{Winding, winding};
-use oak_drum_acoustics::ladder::{Ladder, Part, Placement, capacitor, coil, resistor, series_notch, trap, zobel};
+use oak_drum_acoustics::ladder::{
+    Component, Ladder, Part, Placement, Sort, capacitor, coil, resistor, series_notch, trap, zobel,
+};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_acoustics::source::Source;
@@ -161,11 +163,11 @@ fn coil_of(mh: f64) -> Part {
 }
 
 fn in_line(part: Part) -> ChainPart {
-    ChainPart { placement: Placement::InLine, off: false, part }
+    ChainPart { placement: Placement::InLine, off: false, part, price: None }
 }
 
 fn across(part: Part) -> ChainPart {
-    ChainPart { placement: Placement::Across, off: false, part }
+    ChainPart { placement: Placement::Across, off: false, part, price: None }
 }
 
 fn ladder(parts: &[ChainPart]) -> Ladder {
@@ -399,4 +401,21 @@ pub fn snapped(analysis: &Analysis, series: Series) -> Option<Snapped> {
 /// A coil of a chain, to be wound from usual wires.
 pub fn windings(inductance_mh: f64) -> Vec<Winding> {
     [0.8e-3, 1.0e-3, 1.2e-3, 1.4e-3, 2.0e-3].map(|wire| winding(inductance_mh * 1e-3, wire)).to_vec()
+}
+
+/// A part in words, as one buys it: what it is made of, with values.
+pub fn in_words(part: &Part) -> String {
+    let one = |c: &Component| {
+        let value = (c.in_field() * 1e4).round() / 1e4;
+        match c.sort {
+            Sort::Coil if c.resistance > 0.0 => {
+                format!("coil {value} mH, at most {} ohm", (c.resistance * 1e3).round() / 1e3)
+            }
+            Sort::Coil => format!("coil {value} mH"),
+            Sort::Capacitor => format!("capacitor {value} uF"),
+            Sort::Resistor => format!("resistor {value} ohm"),
+        }
+    };
+    let made_of: Vec<String> = part.made_of().of.iter().map(one).collect();
+    made_of.join("; ")
 }

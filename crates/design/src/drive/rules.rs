@@ -174,12 +174,15 @@ pub fn coil_over_power(case: &Case) -> Vec<Finding> {
     vec![f]
 }
 
+/// How far the lowest impedance may lie under the nominal one (IEC 60268-5).
+pub(super) const UNDER: f64 = 0.8;
+
 /// A load below what the amplifier may drive. Nominal loads lie above their lowest impedance by custom, so a
 /// fifth under the amplifier's lowest load is still allowed (IEC 60268-5: not below 80 % of the rated value).
 pub fn load_below_amplifier(case: &Case) -> Vec<Finding> {
     let Some(amplifier) = case.design.chain.amplifier_on() else { return Vec::new() };
     let (z, at) = lowest_load(case.curves());
-    let limit = amplifier.minimum_load_ohm * 0.8;
+    let limit = amplifier.minimum_load_ohm * UNDER;
     if z >= limit {
         return Vec::new();
     }

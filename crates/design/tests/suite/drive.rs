@@ -3,6 +3,7 @@
 //!
 //! Driver: fs 30 Hz, Qes 0.40, Qms 5, Vas 120 L, Re 5.6 Ω, Sd 530 cm², Le 1.0 mH; c 343.2 m/s, ρ 1.2041 kg/m³.
 
+use oak_drum_acoustics::amplifier::{Amplifier, Rating};
 use oak_drum_acoustics::filters::slope::Slope;
 use oak_drum_acoustics::heat::HeatPath;
 use oak_drum_acoustics::outputs::LimitingFactor;
@@ -11,6 +12,7 @@ use oak_drum_design::drive::biquads::{Feedback, NoBiquads, biquads};
 use oak_drum_design::drive::heat::{power, told};
 use oak_drum_design::drive::low_cut::low_cut;
 use oak_drum_design::drive::parts::{PartsFound, PartsWish, parts};
+use oak_drum_design::drive::suits::{Verdict, suits};
 use oak_drum_design::drive::view::prices;
 use oak_drum_design::evaluate;
 use oak_drum_design::evaluation::Evaluation;
@@ -337,6 +339,50 @@ fn a_programme_warms_the_coil() {
 
     let worth = told(Analysis::of(&read(with(vented(), &limits()))), 18.0, None, 20.0).worth.unwrap();
     near(&[worth.volts], &[34.2342], 1e-5);
+}
+
+/// Of amplifiers on a shelf: one of the worked voltage costs 1 dB; one that may not drive the load comes last, one far above or below
+/// the coil is to be minded, and so is one without a low cut for a box that lets the cone go.
+#[test]
+fn amplifiers_are_judged_for_a_design() {
+    let rated = |volts: f64, least: f64| Amplifier::rated(volts * volts / 8.0, 8.0, least);
+    let design = read(with(vented(), &limits()));
+    let one = suits(&design, &[rated(34.2342, 4.0)]);
+    near(&[one.amplifiers[0].costs_db.unwrap()], &[1.0], 1e-4);
+    // least impedance of this box: close above Re
+    assert!(one.lowest_load_ohm > 5.6 && one.lowest_load_ohm < 6.5);
+    let cut = oak_drum_acoustics::amplifier::Pass {
+        from_hz: 15.0,
+        to_hz: 40.0,
+        slopes: vec![Slope::Butterworth { order: 4 }],
+    };
+    let able = |volts: f64, least: f64| Amplifier { low_cut: Some(cut.clone()), ..rated(volts, least) };
+    let strong = Amplifier { second: Some(Rating { power_w: 9000.0, load_ohm: 4.0 }), ..able(200.0, 4.0) };
+    let list = [able(60.0, 16.0), able(60.0, 4.0), able(6.0, 4.0), rated(60.0, 4.0), strong];
+    let design = read(with(
+        vented(),
+        &[limits(), vec![("/woofer/power_w", json!(300)), ("/woofer/nominal_ohm", json!(8))]].concat(),
+    ));
+    let judged = suits(&design, &list);
+    let of = |i: usize| judged.amplifiers.iter().find(|s| s.index == i).unwrap();
+    let says = |i: usize, words: &str| of(i).reasons.iter().any(|r| r.contains(words));
+    assert_eq!((judged.amplifiers[0].index, of(1).verdict), (1, Verdict::Suits), "{judged:#?}");
+    assert!(of(0).verdict == Verdict::Not && says(0, "ohm") && judged.amplifiers[4].index == 0);
+    assert!(of(2).verdict == Verdict::Mind && says(2, "clips first"));
+    assert!(of(3).verdict == Verdict::Mind && says(3, "no low cut"));
+    assert!(of(4).verdict == Verdict::Mind && says(4, "burns them"));
+    // what it gives: 60 V over 8 ohm
+    near(&[of(1).gives_w.unwrap()], &[450.0], 1e-9);
+    // a level is that of the design with it, as loud as its programme may be
+    let document = with(
+        serde_json::to_value(&*design).unwrap(),
+        &[
+            ("/chain", json!({"amplifier": list[1]})),
+            ("/drive", json!({"kind": "loudest"})),
+            ("/frequencies_hz", json!([judged.note_hz])),
+        ],
+    );
+    near(&[of(1).level_db.unwrap()], &[evaluate(&read(document)).curves.level_db[0]], 1e-9);
 }
 
 /// What is given over 0.85 and 8 W idle, for 5 h, on four fifths of what is written on the battery; with a charger it lasts longer, and a better box asks for less.

@@ -39,6 +39,15 @@ fn kinds(analysis: &Analysis) -> BTreeSet<String> {
     findings(analysis).into_iter().map(|f| f.kind).collect()
 }
 
+/// What an amplifier's sheet says of building it in.
+fn plate(open: bool) -> Value {
+    json!({"open": open, "width_mm": 200, "height_mm": 180, "depth_mm": 80})
+}
+
+fn on_the_back() -> Value {
+    json!({"face": "back", "across_mm": 210, "up_mm": 300})
+}
+
 /// One case a rule: the changes that bring it out.
 fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
     let tuned = |hz: f64| ("/enclosure/port/sizing", json!({"by": "tuning", "tuning_hz": hz}));
@@ -193,6 +202,18 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
                        "at": {"face": "back", "across_mm": 120, "up_mm": 90}}),
             )],
         ),
+        ("amplifier_without_place", vec![("/chain/amplifier/back", plate(false))]),
+        ("amplifier_by_no_sheet", vec![("/cabinet/amplifier", json!({"kind": "by_sheet", "at": on_the_back()}))]),
+        (
+            "amplifier_differs",
+            vec![
+                ("/chain/amplifier/back", plate(true)),
+                (
+                    "/cabinet/amplifier",
+                    json!({"kind": "closed", "width_mm": 200, "height_mm": 180, "depth_mm": 80, "at": on_the_back()}),
+                ),
+            ],
+        ),
         ("part_over_sheet", vec![("/cabinet/saw", json!({"sheet_length_mm": 610, "sheet_width_mm": 400}))]),
         ("box_over_brief", vec![("/brief/largest_outside_l", json!(95))]),
         ("brief_level", vec![("/brief/level_db", json!(125))]),
@@ -224,6 +245,49 @@ fn a_chamber_through_two_walls_names_both() {
     assert!(found.sentence.contains("the floor") && found.sentence.contains("the right side"), "{}", found.sentence);
     let remedy = &found.remedies[0];
     assert!(!kinds(&analysis.with(&remedy.changes).unwrap()).contains("bay_through_walls"));
+}
+
+/// An amplifier that goes by its sheet is built in as one of the same measures typed in the cabinet; an open back stands in a chamber
+/// that is 30 mm deeper than it reaches behind the wall. Its weight counts where it is built in, and only there.
+#[test]
+fn an_amplifier_is_built_in_by_its_sheet() {
+    let built = |open: bool, space: Value| {
+        with(&[
+            ("/chain/amplifier/back", plate(open)),
+            ("/chain/amplifier/weight_kg", json!(4)),
+            ("/cabinet/amplifier", space),
+        ])
+    };
+    let by_sheet = || json!({"kind": "by_sheet", "at": on_the_back()});
+    let typed = |kind: &str, depth: f64| json!({"kind": kind, "width_mm": 200, "height_mm": 180, "depth_mm": depth, "at": on_the_back()});
+    for (open, kind, depth) in [(false, "closed", 80.0), (true, "own_chamber", 80.0 - 18.0 + 30.0)] {
+        let (ours, theirs) = (built(open, by_sheet()), built(open, typed(kind, depth)));
+        assert_eq!(ours.ledger, theirs.ledger, "{kind}");
+        assert!(ours.ledger.as_ref().unwrap().lines.iter().any(|l| l.id == "amplifier" && l.litres < -1.0));
+        assert!(!kinds(&ours).iter().any(|k| k.starts_with("amplifier_")), "{:?}", kinds(&ours));
+        let kg = |a: &Analysis| bill(a, &Prices::default()).unwrap().weight_kg;
+        let without = with(&[("/cabinet/amplifier", typed(kind, depth))]);
+        assert!((kg(&ours) - kg(&without) - 4.0).abs() < 1e-9);
+    }
+    let outside = built(false, Value::Null);
+    let found = findings(&outside).into_iter().find(|f| f.kind == "amplifier_without_place").unwrap();
+    let built_in = outside.with(&found.remedies[0].changes).unwrap();
+    assert!(!kinds(&built_in).iter().any(|k| k.starts_with("amplifier_") || k == "parts_collide"));
+}
+
+/// Parts at the terminals are bought like everything else, each with its own price.
+#[test]
+fn parts_at_the_terminals_are_in_the_bill() {
+    let parts = json!([
+        {"placement": "in_line", "part": {"kind": "coil", "inductance_mh": 2.2, "coil_ohm": 0.35}, "price": 12.5},
+        {"placement": "across", "part": {"kind": "zobel", "resistance_ohm": 6.8, "capacitance_uf": 33}},
+    ]);
+    let without = bill(&with(&[]), &Prices::default()).unwrap();
+    let made = bill(&with(&[("/chain/parts", parts)]), &Prices::default()).unwrap();
+    let named = |words: &str| made.items.iter().find(|i| i.what.contains(words)).unwrap_or_else(|| panic!("{words}"));
+    assert_eq!(named("coil 2.2 mH, at most 0.35 ohm").total, Some(12.5));
+    assert!(named("capacitor 33 uF").what.contains("resistor 6.8 ohm"));
+    assert_eq!((made.total - without.total, made.unpriced - without.unpriced), (12.5, 1));
 }
 
 #[test]
@@ -417,6 +481,20 @@ fn rules_begin_at_their_limits() {
         ("standing_wave", vec![], "/brief/plays_to_hz", 40.0, 600.0, 0.001),
         ("gap_under_woofer", vec![down], "/cabinet/feet_mm", 200.0, 5.0, 0.02),
         ("part_over_sheet", vec![("/cabinet/saw", json!({}))], "/cabinet/saw/sheet_length_mm", 2440.0, 420.0, 0.001),
+        (
+            "amplifier_differs",
+            vec![
+                ("/chain/amplifier/back", plate(false)),
+                (
+                    "/cabinet/amplifier",
+                    json!({"kind": "closed", "width_mm": 200, "height_mm": 180, "depth_mm": 80, "at": on_the_back()}),
+                ),
+            ],
+            "/cabinet/amplifier/width_mm",
+            200.0,
+            240.0,
+            0.001,
+        ),
         ("brace_blocks_air", vec![("/cabinet/braces", window)], "/cabinet/braces/0/open_part", 0.9, 0.1, 0.021),
         ("sheet_contradicts_itself", vec![], "/woofer/bl_t_m", 15.86, 30.0, 0.031),
     ];

@@ -6,7 +6,9 @@ use crate::state::State;
 use actix_web::http::{StatusCode, header};
 use actix_web::web::{Bytes, Data, Json, Query};
 use actix_web::{Error, HttpResponse, get, post};
-use oak_drum_shelf::{ColumnReport, Format, Import, RowProblem, ShelfWoofer, export as write, import as read};
+use oak_drum_shelf::{
+    ColumnReport, FileError, Format, Import, RowProblem, ShelfWoofer, export as write, import as read,
+};
 use oak_drum_store::tables::woofer::{self, Imported, Known};
 use serde::{Deserialize, Serialize};
 use tokio::sync::mpsc;
@@ -87,7 +89,7 @@ pub struct GoodRow {
 }
 
 /// A file's bytes, or a clear word where they are too many.
-fn bytes(body: Result<Bytes, Error>) -> Result<Bytes, Problem> {
+pub(super) fn whole(body: Result<Bytes, Error>) -> Result<Bytes, Problem> {
     body.map_err(|error| {
         if error.as_response_error().status_code() == StatusCode::PAYLOAD_TOO_LARGE {
             let detail = format!("the file is larger than {} MB; nothing was read", FILE_LIMIT >> 20);
@@ -98,9 +100,12 @@ fn bytes(body: Result<Bytes, Error>) -> Result<Bytes, Problem> {
 }
 
 fn understand(body: &[u8], format: FileFormat) -> Result<Import, Problem> {
-    read(body, format.into()).map_err(|wrong| {
-        Problem::new("unreadable-file", "The file cannot be read", StatusCode::UNPROCESSABLE_ENTITY, wrong.to_string())
-    })
+    read(body, format.into()).map_err(|wrong| unreadable(&wrong))
+}
+
+/// A file that cannot be read, and why.
+pub(super) fn unreadable(why: &FileError) -> Problem {
+    Problem::new("unreadable-file", "The file cannot be read", StatusCode::UNPROCESSABLE_ENTITY, why.to_string())
 }
 
 /// Reads a file of woofers and says what would come of it; nothing is stored.
@@ -112,7 +117,7 @@ pub async fn preview(
     which: Query<Which>,
     body: Result<Bytes, Error>,
 ) -> Result<Json<Preview>, Problem> {
-    let body = bytes(body)?;
+    let body = whole(body)?;
     let format = which.format;
     let read = actix_web::web::block(move || understand(&body, format))
         .await
@@ -177,7 +182,7 @@ pub enum Step {
     responses((status = 200, body = Step, content_type = "application/x-ndjson"), (status = 413, body = Problem), (status = 422, body = Problem)))]
 #[post("/woofers/import")]
 pub async fn import(state: Data<State>, how: Query<How>, body: Result<Bytes, Error>) -> Result<HttpResponse, Problem> {
-    let body = bytes(body)?;
+    let body = whole(body)?;
     let owner = state.owner()?;
     let How { format, known, leave_bad_out } = how.into_inner();
     let read = actix_web::web::block(move || understand(&body, format))

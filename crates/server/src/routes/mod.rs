@@ -1,6 +1,7 @@
 //! The routes: one file a resource.
 
 pub mod airway;
+pub mod amplifiers;
 pub mod builds;
 pub mod cabinet;
 pub mod documents;
@@ -73,6 +74,14 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(woofers::favourite)
         .service(woofers::delete)
         .service(woofers::restore)
+        .service(amplifiers::import)
+        .service(amplifiers::export)
+        .service(amplifiers::list)
+        .service(amplifiers::create)
+        .service(amplifiers::save)
+        .service(amplifiers::delete)
+        .service(amplifiers::restore)
+        .service(amplifiers::suits)
         .service(trials::rules)
         .service(trials::begin)
         .service(trials::of_build)

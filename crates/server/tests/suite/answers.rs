@@ -28,6 +28,10 @@ const QUESTIONS: &[Question] = &[
         let wish = json!({"bands": 2, "from_hz": 30, "to_hz": 110, "target": {"kind": "flat"}, "stage": "line"});
         json!({"document": design, "flatten": wish})
     }),
+    ("/api/drive/amplifiers", |design| {
+        let small = json!({"name": "Small", "power_w": 20, "load_ohm": 8, "minimum_load_ohm": 16});
+        json!({"document": design, "amplifiers": [small, {"power_w": 300, "load_ohm": 4, "minimum_load_ohm": 2}]})
+    }),
     ("/api/cabinet", Value::clone),
     ("/api/cutting", Value::clone),
     ("/api/building", |design| json!({"document": design})),

@@ -56,6 +56,7 @@ fn the_electrical_side_over_http() {
     saves_the_settings_card(&client);
     names_what_is_wrong_at_its_field(&client);
     leaves_the_low_cut_out_where_it_is_not_asked_for(&client);
+    keeps_amplifiers(&client);
 }
 
 fn saves_biquads_in_every_format(client: &Client) {
@@ -139,4 +140,56 @@ fn leaves_the_low_cut_out_where_it_is_not_asked_for(client: &Client) {
     let alone = client.post("/api/drive?without_low_cut=true", &design());
     assert!(whole.body["low_cut"]["choices"].is_array() && alone.body.get("low_cut").is_none());
     assert_eq!(whole.body["filters"], alone.body["filters"]);
+}
+
+/// Amplifiers over HTTP: one is put on the shelf, bad ones are refused at their fields, a stale save is told what stands, a file goes
+/// out and comes in again; one that is taken off can be put back.
+fn keeps_amplifiers(client: &Client) {
+    let shelf = || client.get("/api/amplifiers").body.as_array().unwrap().len();
+    let before = shelf();
+    let document = |more: Value| {
+        let mut sheet =
+            json!({"name": "Plate", "maker": "Nobody", "power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4});
+        sheet.as_object_mut().unwrap().extend(more.as_object().unwrap().clone());
+        json!({"format": "oak-drum-amplifier", "version": 1, "amplifier": sheet})
+    };
+    let made = client.post("/api/amplifiers", &json!({"document": document(json!({}))}));
+    assert_eq!((made.status, shelf()), (201, before + 1));
+    let nameless = client.post("/api/amplifiers", &json!({"document": document(json!({"name": " "}))}));
+    refused(&nameless, "/amplifier/name", "name");
+    let turned = json!({"low_cut": {"from_hz": 30, "to_hz": 20, "slopes": [{"shape": "butterworth", "order": 2}]}});
+    refused(&client.post("/api/amplifiers", &json!({"document": document(turned)})), "/amplifier/low_cut/to_hz", "30");
+    let no_load = client.post("/api/amplifiers", &json!({"document": document(json!({"load_ohm": 0}))}));
+    refused(&no_load, "/amplifier/load_ohm", "0.5");
+    let path = format!("/api/amplifiers/{}", made.body["id"].as_str().unwrap());
+    let save = |base: i32, watts: i32| {
+        client.put(&path, &json!({"base_version": base, "document": document(json!({"power_w": watts}))}))
+    };
+    assert_eq!(save(1, 400).body["version"], 2);
+    let stale = save(1, 500);
+    assert_eq!((stale.status, &stale.body["current"]["amplifier"]["power_w"]), (409, &json!(400.0)));
+    let file = client.get("/api/amplifiers/export").text;
+    assert_eq!(Client::answer(client.agent.delete(format!("{}{path}", client.base)).call()).status, 204);
+    assert_eq!(shelf(), before);
+    let taken = client.raw("POST", "/api/amplifiers/import", &file, "application/json").body;
+    assert_eq!((&taken["added"], &taken["left_out"]), (&json!(1), &json!(before)));
+    assert_eq!(client.post(&format!("{path}/restore"), &json!({})).status, 204);
+    assert_eq!(shelf(), before + 2);
+    let bad = file.replace("\"minimum_load_ohm\": 4.0", "\"minimum_load_ohm\": 0");
+    let refused_whole = client.raw("POST", "/api/amplifiers/import", &bad, "application/json");
+    assert_eq!((refused_whole.status, shelf()), (422, before + 2));
+    assert!(refused_whole.body["errors"][0]["pointer"].as_str().unwrap().starts_with("/amplifiers/"));
+    for (text, words) in [("", "empty"), ("{\"format\"", "JSON"), ("{\"format\": \"other\"}", "oak-drum-amplifiers")] {
+        let refused = client.raw("POST", "/api/amplifiers/import", text, "application/json");
+        assert!(refused.status == 422 && refused.body["detail"].as_str().unwrap().contains(words), "{}", refused.text);
+    }
+    let many = vec![json!({"power_w": 1, "load_ohm": 8, "minimum_load_ohm": 4}); 501];
+    refused(
+        &client.post("/api/drive/amplifiers", &json!({"document": design(), "amplifiers": many})),
+        "/amplifiers",
+        "500",
+    );
+    let bad = json!([{"power_w": 1, "load_ohm": 8, "minimum_load_ohm": 4}, {"power_w": 1, "load_ohm": 8}]);
+    let answer = client.post("/api/drive/amplifiers", &json!({"document": design(), "amplifiers": bad}));
+    refused(&answer, "/amplifiers/1/minimum_load_ohm", "missing");
 }

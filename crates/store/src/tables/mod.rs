@@ -1,5 +1,6 @@
 //! The tables: one file each.
 
+pub mod amplifier;
 pub mod build;
 pub mod owner;
 pub mod revision;

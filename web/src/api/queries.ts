@@ -21,6 +21,9 @@ export const woofer = (id: string) =>
     queryFn: () => get(api.GET("/api/woofers/{id}", { params: { path: { id } } })),
   });
 
+export const amplifiers = () =>
+  queryOptions({ queryKey: ["amplifiers"], queryFn: () => get(api.GET("/api/amplifiers")) });
+
 export const trial = (build: string) =>
   queryOptions({
     queryKey: ["trial", build],

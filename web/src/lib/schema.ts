@@ -1,7 +1,8 @@
-// The published JSON Schemas of the design document, a work plan and a shelf's woofer, as the forms read them.
+// The published JSON Schemas of the design document, a work plan, a shelf's woofer and amplifier, as the forms read them.
 
 import root from "../../../docs/schema/design.json";
 import shelf from "../../../docs/schema/woofer.json";
+import amplifier from "../../../docs/schema/amplifier.json";
 import parts from "../../../docs/schema/parts.json";
 import flatten from "../../../docs/schema/flatten.json";
 import work from "../../../docs/schema/work-plan.json";
@@ -32,12 +33,14 @@ export type Schema = {
 type Root = Schema & { $defs: Record<string, Schema> };
 export const designSchema = root as unknown as Root;
 export const shelfSchema = shelf as unknown as Root;
+export const amplifierSchema = amplifier as unknown as Root;
 export const workPlanSchema = work as unknown as Root;
 export const partsSchema = parts as unknown as Root;
 export const flattenSchema = flatten as unknown as Root;
 // all are made from the same types, so a name means the same in both
 const definitions: Record<string, Schema> = {
   ...shelfSchema.$defs,
+  ...amplifierSchema.$defs,
   ...workPlanSchema.$defs,
   ...flattenSchema.$defs,
   ...partsSchema.$defs,

@@ -147,6 +147,11 @@ export const STATIONS: Station[] = [
     Inputs: later(() => import("./drive/DriveStation"), "DriveStation"),
     Picture: later(() => import("./drive/DrivePicture"), "DrivePicture"),
     views: [
+      {
+        id: "amplifiers",
+        title: "Amplifiers",
+        Wide: later(() => import("./drive/amplifiers/AmplifiersView"), "AmplifiersView"),
+      },
       { id: "parts", title: "Parts", Wide: later(() => import("./drive/PartsView"), "PartsView") },
       { id: "power", title: "Power", Wide: later(() => import("./drive/PowerView"), "PowerView") },
       { id: "out", title: "Out", Wide: later(() => import("./drive/OutView"), "OutView") },

@@ -143,8 +143,11 @@ fn suited(design: &Analysis, index: usize, amplifier: &Amplifier) -> Suited {
     for f in inside.filter(|f| lack(amplifier, &f.filter).is_some()) {
         mind(format!("It cannot do the {} that is set in the amplifier now.", called(f)));
     }
-    let cut = analysis.design.chain.filters_on().any(|f| matches!(f, Filter::HighPass(_)));
-    if let Some(hz) = analysis.wired.unloads_below.filter(|_| !cut && amplifier.low_cut.is_none()) {
+    // one an octave or more under the tuning lets the cone go where it runs free
+    let cut = |fb: f64| {
+        analysis.design.chain.filters_on().any(|f| matches!(f, Filter::HighPass(f) if f.frequency_hz > 0.5 * fb))
+    };
+    if let Some(hz) = analysis.wired.unloads_below.filter(|fb| !cut(*fb) && amplifier.low_cut.is_none()) {
         mind(format!("It has no low cut, and under {hz:.0} Hz nothing holds the cone."));
     }
     let loudest = analysis.loudest();

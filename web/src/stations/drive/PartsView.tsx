@@ -166,7 +166,7 @@ function Chosen({
         />
         on
       </label>
-      <SchemaForm pointer={`/chain/parts/${index}`} only={["placement", "part"]} />
+      <SchemaForm pointer={`/chain/parts/${index}`} only={["placement", "part", "price"]} />
       {seen && drive && <Alone view={seen.member} hz={drive.frequency_hz} />}
       {seen && seen.windings.length > 0 && (
         <Disclosure title="Wind it yourself" offers>

@@ -1,15 +1,15 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState, useSyncExternalStore } from "react";
+import { useState } from "react";
 import { useAnswer } from "../../../api/answer";
-import { api, get, Refused, type Derived, type ShelfWoofer, type WooferRecord } from "../../../api/client";
+import { api, get, type Derived, type ShelfWoofer, type WooferRecord } from "../../../api/client";
 import { woofer as wooferQuery, woofers } from "../../../api/queries";
 import { shelfSchema } from "../../../lib/schema";
 import { emptyWoofer, FIGURES, FRAME, PROVENANCE, sheetWith } from "../../../lib/shelf";
 import { Button } from "../../../ui/Button";
-import { Draft, FormContext } from "../../../ui/form";
+import { FormContext } from "../../../ui/form";
+import { Theirs, useKept } from "../../../ui/kept";
 import { SchemaForm, type Assumed } from "../../../ui/SchemaForm";
 import { useWorkbench } from "../../../workbench/context";
-import { useSay } from "../../../app/settings";
 import { Disclosure } from "../../../ui/Disclosure";
 
 import { Follows } from "./Follows";
@@ -19,15 +19,6 @@ const ORIGIN = ["provenance", "date", "by", "method", "drive_v", "hours", "note"
 const CARRIED = ["re_ohm", "sd_cm2", "le_mh", "l2_mh", "r2_ohm", "semi_inductance_k", "semi_inductance_n"];
 
 const draftKey = (id: string) => `oak-drum.sheet.${id}`;
-type Unsaved = { version: number; document: ShelfWoofer };
-
-function unsaved(id: string): Unsaved | undefined {
-  try {
-    return JSON.parse(localStorage.getItem(draftKey(id)) ?? "null") as Unsaved | undefined;
-  } catch {
-    return undefined;
-  }
-}
 
 /** One woofer of the shelf, or a new one: frame once, figures in parameter sets, what follows beside them. */
 type Ways = { id: string; onBack: () => void; onTakenOff: (record: WooferRecord) => void };
@@ -55,60 +46,34 @@ function useDerived(document: ShelfWoofer, index: number): Derived | undefined {
 }
 
 function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecord | undefined }) {
-  const say = useSay();
-  const [version, setVersion] = useState(() => unsaved(id)?.version ?? record?.version ?? 0);
-  const [draft] = useState(() => {
-    const begin = unsaved(id)?.document ?? record?.document ?? emptyWoofer();
-    return new Draft<ShelfWoofer>(shelfSchema, begin, version, (document, base) =>
-      localStorage.setItem(draftKey(id), JSON.stringify({ version: base, document } satisfies Unsaved)),
-    );
-  });
-  const document = useSyncExternalStore(draft.subscribe, draft.document);
-  const [index, setIndex] = useState(document.in_use ?? 0);
-  const [said, setSaid] = useState<string | null>(null);
-  const [theirs, setTheirs] = useState<{ version: number; document: ShelfWoofer } | null>(null);
-  const derived = useDerived(document, index);
   const client = useQueryClient();
   const workbench = useWorkbench();
-  const shown = document.sets[index] ? index : 0;
-
-  const keep = async (base = version): Promise<boolean> => {
-    try {
+  const kept = useKept<ShelfWoofer>({
+    key: draftKey(id),
+    schema: shelfSchema,
+    begin: record?.document ?? emptyWoofer(),
+    version: record?.version ?? 0,
+    what: "woofer",
+    send: async (document, base_version) => {
       const made = record
         ? await get(
             api.PUT("/api/woofers/{id}", {
               params: { path: { id: record.id } },
-              body: { base_version: base, document },
+              body: { base_version, document },
             }),
           )
         : await get(api.POST("/api/woofers", { body: { document } }));
-      localStorage.removeItem(draftKey(id));
-      draft.say(undefined);
-      setTheirs(null);
-      setVersion(made.version);
-      draft.rebase(made.version);
-      setSaid(`${made.name} is kept.`);
       client.setQueryData(wooferQuery(made.id).queryKey, made);
       await client.invalidateQueries(woofers());
-      if (!record) onBack();
-      return true;
-    } catch (cause) {
-      const problem = cause instanceof Refused ? cause.problem : undefined;
-      if (problem?.status === 409 && problem.current) {
-        const current = problem.current as unknown as ShelfWoofer;
-        setTheirs({ version: problem.version ?? 0, document: current });
-        setSaid("This woofer was saved elsewhere in the meantime.");
-      } else {
-        draft.say(problem?.errors);
-        const first = problem?.errors?.[0]?.message;
-        setSaid(
-          first
-            ? `Not kept: ${say(first)}`
-            : "Not kept: the server does not answer. What you typed stays here.",
-        );
-      }
-      return false;
-    }
+      return made;
+    },
+  });
+  const { draft, document, said } = kept;
+  const [index, setIndex] = useState(document.in_use ?? 0);
+  const derived = useDerived(document, index);
+  const shown = document.sets[index] ? index : 0;
+  const keep = async () => {
+    if ((await kept.keep()) && !record) onBack();
   };
   const takeOff = async () => {
     if (!record) return;
@@ -152,7 +117,7 @@ function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecor
           <span className="font-sans text-sm font-normal text-soft">{document.woofer.maker}</span>
         </h2>
         <span role="status" className="max-w-80 text-xs text-soft">
-          {said ?? (unsaved(id) ? "changed, not kept yet" : "")}
+          {said}
         </span>
         {record && (
           <Button onClick={() => void takeOff()} title="Builds keep their own copy of its figures">
@@ -174,29 +139,7 @@ function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecor
           Keep
         </Button>
       </div>
-      {theirs && (
-        <p role="alert" className="mb-2 border-l-2 border-brick pl-2">
-          Version {theirs.version} was saved elsewhere.{" "}
-          <button
-            type="button"
-            className="text-oak underline"
-            onClick={() => {
-              draft.rebase(theirs.version);
-              draft.replace(theirs.document);
-              setVersion(theirs.version);
-              setTheirs(null);
-              localStorage.removeItem(draftKey(id));
-            }}
-          >
-            Take what stands there
-          </button>{" "}
-          or{" "}
-          <button type="button" className="text-oak underline" onClick={() => void keep(theirs.version)}>
-            keep mine over it
-          </button>
-          .
-        </p>
-      )}
+      <Theirs kept={kept} />
       <div className="grid min-h-0 flex-1 gap-x-5 md:grid-cols-3 lg:overflow-y-auto">
         <section aria-label="Woofer" className="[&_details:first-of-type]:mt-1">
           <SchemaForm pointer="/woofer" only={FRAME} assumed={assumed} open={["Limits", "Frame", "Coil"]} />

@@ -91,6 +91,44 @@ test("the low cut is taken from the finding and taken back; one band of the ampl
   await expect(page.getByText("at most 80 Hz")).toBeVisible();
 });
 
+test("a target is drawn on the level lane by hand and by keys, and flattened toward; a width is set in octaves", async ({
+  page,
+}) => {
+  await begin(page, "Drawn", /Kelda 10 /);
+  await station(page, "drive");
+  await page.getByText("Flatten it").click();
+  await field(page, "/target").selectOption("drawn");
+  const places = page.locator("[data-place]");
+  await expect(places).toHaveCount(2);
+  // the left one is pulled up, the line pressed for a third, that one taken out by a key
+  const box = (await places.first().boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  for (let i = 1; i <= 8; i++) await page.mouse.move(x, y - 2 * i);
+  await page.mouse.up();
+  const first = field(page, "/target/points/0/db");
+  await expect.poll(async () => Number(await first.inputValue())).toBeGreaterThan(1);
+  const last = (await places.last().boundingBox())!;
+  await page.mouse.click((x + last.x + last.width / 2) / 2, (y - 16 + last.y + last.height / 2) / 2);
+  await expect(places).toHaveCount(3);
+  await places.nth(1).focus();
+  await places.nth(1).press("ArrowUp");
+  await places.nth(1).press("Delete");
+  await expect(places).toHaveCount(2);
+  await page.getByRole("button", { name: "Find bands" }).click();
+  const found = page.getByTestId("flattened");
+  await expect(found).toContainText(/Off by .* dB rms now/);
+  await found.getByRole("button", { name: "Take them" }).click();
+  await expect(page.locator("[data-peg]")).toHaveCount(1);
+
+  await page.getByRole("button", { name: /^Band/ }).first().click();
+  const octaves = page.getByTestId("width").getByRole("textbox", { name: "Octaves" });
+  await octaves.fill("1");
+  await octaves.press("Enter");
+  await expect(field(page, "/chain/filters/0/filter/q")).toHaveValue("1.414");
+});
+
 test("a notch is drawn at the terminals, stepped and rounded; biquads and the settings card are saved", async ({
   page,
 }) => {

@@ -277,6 +277,15 @@ test.describe("a hand that moves", () => {
     );
   });
 
+  test("a band at Drive", async ({ page }) => {
+    await open(page, "Village hall pedal stop");
+    await page.getByRole("link", { name: /Drive/ }).first().click();
+    const peg = page.locator("[data-peg]").first();
+    await peg.waitFor();
+    await page.waitForTimeout(1000);
+    await measure(page, "a band at Drive", "lanes", swing(middle((await peg.boundingBox())!), 40, 20));
+  });
+
   for (const build of ["Village hall pedal stop", "Attic cutting room"])
     test(`woofer on its face at Cabinet, ${build}`, async ({ page }) => {
       await open(page, build);

@@ -11,10 +11,13 @@
 //! [`Source::terminals`] at a frequency and knows nothing else of it.
 
 use crate::filters::Cascade;
-use crate::ladder::{Ladder, Matrix};
+use crate::ladder::{Behind, Ladder};
 use crate::network::phasor::Phasor;
 use num_complex::Complex64;
 use std::f64::consts::TAU;
+
+/// Q above which a filter's bend is narrower than a grid of a tenth of an octave: half its width is 1/(2Q) of its frequency.
+const NARROW: f64 = 3.0;
 
 /// What drives the woofers.
 #[derive(Clone, Debug, PartialEq)]
@@ -31,7 +34,7 @@ pub struct Source {
 
 /// The electrical side at one frequency or several.
 #[derive(Clone, Copy, Debug)]
-pub struct Terminals<P> {
+pub struct Terminals<P: Phasor> {
     /// Open-circuit voltage of the amplifier, E·H, V rms.
     pub emf: P,
     /// Open-circuit voltage at the woofers' terminals, V rms.
@@ -40,8 +43,8 @@ pub struct Terminals<P> {
     pub impedance: P,
     /// The open-circuit voltage at the woofers' terminals over that of the amplifier.
     pub transfer: P,
-    /// The parts between; `None` without any.
-    pub matrix: Option<Matrix<P>>,
+    /// The parts between, behind the resistance; `None` without any.
+    pub parts: Option<Behind<P>>,
 }
 
 impl Source {
@@ -60,17 +63,11 @@ impl Source {
         };
         if self.ladder.rungs.is_empty() {
             let impedance = P::constant(self.resistance, 0.0);
-            return Terminals { emf, voltage: emf, impedance, transfer: P::one(), matrix: None };
+            return Terminals { emf, voltage: emf, impedance, transfer: P::one(), parts: None };
         }
-        let m = self.ladder.matrix::<P>(omega);
-        let transfer = (m.a + m.c.scale(self.resistance)).recip();
-        Terminals {
-            emf,
-            voltage: emf * transfer,
-            impedance: (m.b + m.d.scale(self.resistance)) * transfer,
-            transfer,
-            matrix: Some(m),
-        }
+        let parts = self.ladder.behind::<P>(omega, self.resistance);
+        let transfer = parts.open.recip();
+        Terminals { emf, voltage: emf * transfer, impedance: parts.short * transfer, transfer, parts: Some(parts) }
     }
 
     /// Z at an angular frequency, Ω.
@@ -87,9 +84,10 @@ impl Source {
         self.impedance::<Complex64>(TAU * frequency).re
     }
 
-    /// Where its filters and parts have their corners and resonances, Hz.
+    /// Where its filters and parts resonate more narrowly than steps of a tenth of an octave would see, Hz.
     pub fn resonances(&self) -> Vec<f64> {
-        let filters = self.filters.sections.iter().map(|s| s.omega / TAU);
+        let narrow = self.filters.sections.iter().filter(|s| s.narrower_than(NARROW));
+        let filters = narrow.map(|s| s.omega / TAU);
         filters.chain(self.ladder.rungs.iter().filter_map(|r| r.made_of.resonance())).collect()
     }
 

@@ -5,6 +5,7 @@
 mod netlist;
 
 use oak_drum_acoustics::air::Air;
+use oak_drum_acoustics::amplifier::Amplifier;
 use oak_drum_acoustics::driver::{Arrangement, Array};
 use oak_drum_acoustics::families::Context;
 use oak_drum_acoustics::level::{SolidAngle, log_frequencies};
@@ -12,6 +13,9 @@ use oak_drum_acoustics::outputs::{Conditions, Limits, Reference, Sweep};
 use oak_drum_acoustics::source::Source;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::analysis::inside::Shell;
+use oak_drum_design::drive::flattening::{FlattenWish, flattened};
+use oak_drum_design::drive::low_cut::low_cut;
+use oak_drum_design::drive::suits::suits;
 use oak_drum_design::enclosure::tolerance::{Tolerances, tolerance};
 use oak_drum_design::evaluation::evaluate;
 use oak_drum_design::{airway, cabinet, quiet};
@@ -111,7 +115,59 @@ fn main() {
         _ => println!("  numpy is not installed (Debian: python3-numpy)"),
     }
     lines(&list);
+    electrical(&list, whole);
     stations(whole);
+}
+
+/// Ten bands and a ladder of four parts before the vented box, against the same box without, in turn; the low cut that saves its
+/// cone, five bands that flatten it, and a shelf of amplifiers judged.
+fn electrical(list: &[f64], evaluation: f64) {
+    let mut plain = document("duct");
+    plain["programme"] = json!({"from_hz": 15, "to_hz": 120});
+    plain["chain"] = json!({"amplifier": {"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 4}});
+    plain["woofer"]["nominal_ohm"] = json!(8);
+    let mut full = plain.clone();
+    let band = |i: u32| json!({"filter": {"kind": "band", "frequency_hz": 20 + 12 * i, "level_db": -1.5, "q": 1.4 + 0.4 * f64::from(i)}});
+    full["chain"]["filters"] = (0..10).map(band).collect();
+    full["chain"]["parts"] = json!([
+        {"placement": "in_line", "part": {"kind": "coil", "inductance_mh": 3.3, "coil_ohm": 0.4}},
+        {"placement": "across", "part": {"kind": "capacitor", "capacitance_uf": 120}},
+        {"placement": "in_line", "part": {"kind": "trap", "inductance_mh": 8.2, "coil_ohm": 0.5, "capacitance_uf": 470,
+                                          "resistance_ohm": 8.2}},
+        {"placement": "across", "part": {"kind": "zobel", "resistance_ohm": 6.8, "capacitance_uf": 68}},
+    ]);
+    let (plain, full) = (read_value(plain).expect("a box"), read_value(full).expect("a box"));
+    // as they are wired once and then swept, the band edges too
+    let (without, with) = (Analysis::of(&plain), Analysis::of(&full));
+    let swept = |analysis: &Analysis| {
+        time(101, || {
+            let mut sweep = Sweep::new(&analysis.wired.network, analysis.conditions);
+            black_box(sweep.band_edges(analysis.context.array.ts.fs, Reference::Efficiency));
+            black_box(sweep.curves(list));
+        })
+    };
+    let each: Vec<(f64, f64)> = (0..9).map(|_| (swept(&without), swept(&with))).collect();
+    let times = |pick: fn(&(f64, f64)) -> f64| median(each.iter().map(pick).collect());
+    println!("  vented, without filters and parts      {:8.4} ms", times(|t| t.0) * 1e3);
+    println!(
+        "  ten bands and four parts before it     {:8.4} ms   {:6.2} times",
+        times(|t| t.1) * 1e3,
+        times(|t| t.1 / t.0)
+    );
+    let row = |what: &str, seconds: f64| {
+        println!("  {what:<38} {:8.4} ms   {:6.1} times an evaluation", seconds * 1e3, seconds / evaluation);
+    };
+    let analysis = Analysis::of(&plain);
+    assert!(low_cut(&analysis).is_some_and(|c| c.choices.iter().any(|c| c.does)), "a low cut that saves it");
+    row("low cuts that save the cone", time(31, || _ = black_box(low_cut(&analysis))));
+    let wish: FlattenWish = serde_json::from_value(
+        json!({"bands": 5, "from_hz": 25, "to_hz": 110, "target": {"kind": "flat"}, "stage": "line"}),
+    )
+    .expect("a wish");
+    assert!(flattened(&plain, &wish).is_ok_and(|r| !r.bands.is_empty()), "bands that flatten it");
+    row("five bands that flatten it", time(31, || _ = black_box(flattened(&plain, &wish))));
+    let shelf: Vec<Amplifier> = (1..=20).map(|i| Amplifier::rated(40.0 * f64::from(i), 8.0, 4.0)).collect();
+    row("a shelf of 20 amplifiers judged", time(31, || _ = black_box(suits(&plain, &shelf))));
 }
 
 /// What stands beside the inputs at Airway and Quiet: a port's fixed point with its trade-off over 60 areas, a mode's

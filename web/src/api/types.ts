@@ -7219,11 +7219,8 @@ export interface components {
              * @description Its level there, dB, where it has one that can be pulled.
              */
             level_db?: number | null;
-            /**
-             * Format: double
-             * @description Of a band, octaves between the points of half its level in decibels.
-             */
-            octaves?: number | null;
+            /** @description Of a band, its width as other devices count it. */
+            width?: components["schemas"]["Width"] | null;
             /** @description What the amplifier lets its fields be; empty where it is not in one. */
             ranges: components["schemas"]["FieldRange"][];
             /** @description Whether it is in an amplifier that has it not, or not so. */
@@ -7243,6 +7240,24 @@ export interface components {
             own_db: number[];
             /** @description The same, phase, degrees. */
             own_phase_deg: number[];
+        };
+        /** @description How wide a band is, as devices count it. */
+        Width: {
+            /**
+             * Format: double
+             * @description Octaves between the points of half its level in decibels.
+             */
+            octaves: number;
+            /**
+             * Format: double
+             * @description Octaves between the points 3 dB under the top of a boost; absent of a cut, or of a boost under 3 dB.
+             */
+            three_db_octaves?: number | null;
+            /**
+             * Format: double
+             * @description What a device with a constant Q shows.
+             */
+            constant_q: number;
         };
         /** @description What one field of a filter may be in an amplifier. */
         FieldRange: {

@@ -57,6 +57,18 @@ pub fn q_of_three_db(octaves: f64, level_db: f64) -> Option<f64> {
     (under > 0.0).then(|| a / under.sqrt() * q_of(octaves))
 }
 
+/// Octaves between the points 3.01 dB under the top of a boost (dB, over 3.01); `None` for one too small to have them.
+pub fn three_db_octaves_of(q: f64, level_db: f64) -> Option<f64> {
+    let a = 10f64.powf(level_db / 40.0);
+    let under = a.powi(4) - 2.0;
+    (under > 0.0).then(|| octaves_of(q * under.sqrt() / a))
+}
+
+/// What a device with a "constant" Q shows for a band.
+pub fn constant_of(q: f64, level_db: f64) -> f64 {
+    q * 10f64.powf(level_db.abs() / 40.0)
+}
+
 /// Q of a band of a device with a "constant" Q, whose denominator is x/Q' in a boost: Q = Q'/A, in a cut Q'·A.
 pub fn q_of_constant(constant: f64, level_db: f64) -> f64 {
     constant / 10f64.powf(level_db.abs() / 40.0)
@@ -76,7 +88,9 @@ mod tests {
         assert!((octaves_of(2.0) - 0.714_037).abs() < 1e-6);
         assert!((octaves_of(q_of(0.37)) - 0.37).abs() < 1e-12);
         assert!((q_of_three_db(1.0, 6.0).unwrap() - 1.419_270).abs() < 1e-6);
-        assert_eq!(q_of_three_db(1.0, 3.0), None);
+        assert_eq!((q_of_three_db(1.0, 3.0), three_db_octaves_of(1.0, 3.0)), (None, None));
+        assert!((three_db_octaves_of(q_of_three_db(0.7, 5.0).unwrap(), 5.0).unwrap() - 0.7).abs() < 1e-12);
+        assert!((constant_of(q_of_constant(2.0, -6.0), -6.0) - 2.0).abs() < 1e-12);
         // at the points 3.01 dB under the top: |H|² is half of what it is there
         let band = Band { frequency_hz: 30.0, level_db: 6.0, q: q_of_three_db(1.0, 6.0).unwrap() };
         let there = band.sections()[0].response::<num_complex::Complex64>(std::f64::consts::TAU * 30.0 * SQRT_2);

@@ -65,6 +65,13 @@ impl Section {
         P::quadratic(omega, self.omega, self.above) / P::quadratic(omega, self.omega, self.below)
     }
 
+    /// Whether it is as narrow as this Q or narrower: its poles, or zeros that they do not cover.
+    pub fn narrower_than(&self, q: f64) -> bool {
+        // Q of c0 + c1·x + c2·x² is √(c0·c2)/c1
+        let narrow = |[c0, c1, c2]: [f64; 3]| (c0 * c2).max(0.0) > (q * c1).powi(2);
+        narrow(self.below) || narrow(self.above)
+    }
+
     /// Its poles, rad/s.
     pub fn poles(&self) -> Vec<Complex64> {
         roots(self.below).into_iter().map(|x| x * self.omega).collect()

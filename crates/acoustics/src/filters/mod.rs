@@ -96,15 +96,46 @@ filters! {
 pub struct Cascade {
     /// All sections.
     pub sections: Vec<Section>,
+    /// The same, multiplied out two by two.
+    pairs: Vec<Pair>,
     /// The product of all factors.
     pub factor: f64,
     /// The sum of all delays, s.
     pub delay: f64,
 }
 
+/// Two sections multiplied out, at a frequency between both: half as many factors to carry a derivative through.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Pair {
+    /// rad/s.
+    omega: f64,
+    above: [f64; 5],
+    below: [f64; 5],
+}
+
+impl Pair {
+    /// Of one section or two.
+    fn of(sections: &[&Section]) -> Pair {
+        let mean = sections.iter().map(|s| s.omega.ln()).sum::<f64>() / sections.len() as f64;
+        let omega = mean.exp();
+        let part = |c: fn(&Section) -> [f64; 3]| {
+            let mut product = [0.0; 5];
+            product[0] = 1.0;
+            for section in sections {
+                let k = omega / section.omega;
+                let [c0, c1, c2] = c(section);
+                let by = [c0, c1 * k, c2 * k * k];
+                product = std::array::from_fn(|i| (0..=i.min(2)).map(|j| by[j] * product[i - j]).sum());
+            }
+            product
+        };
+        Pair { omega, above: part(|s| s.above), below: part(|s| s.below) }
+    }
+}
+
 impl Default for Cascade {
     fn default() -> Self {
-        Cascade { sections: Vec::new(), factor: 1.0, delay: 0.0 }
+        Cascade { sections: Vec::new(), pairs: Vec::new(), factor: 1.0, delay: 0.0 }
     }
 }
 
@@ -117,7 +148,16 @@ impl Cascade {
             all.factor *= filter.factor();
             all.delay += filter.delay();
         }
+        // those that lie next to each other in frequency, so that no term dwarfs the others
+        let mut by_frequency: Vec<&Section> = all.sections.iter().collect();
+        by_frequency.sort_by(|a, b| a.omega.total_cmp(&b.omega));
+        all.pairs = by_frequency.chunks(2).map(Pair::of).collect();
         all
+    }
+
+    /// Its sections alone, without factor and delay.
+    pub fn bare(self) -> Cascade {
+        Cascade { factor: 1.0, delay: 0.0, ..self }
     }
 
     /// Whether it does nothing.
@@ -130,13 +170,16 @@ impl Cascade {
     pub fn response<P: Phasor>(&self, omega: P::Omega) -> P {
         let mut all = P::constant(self.factor, 0.0);
         // one division for several of them; more at once would leave the range of numbers
-        for some in self.sections.chunks(8) {
-            let mut below = P::one();
-            for section in some {
-                all = all * P::quadratic(omega, section.omega, section.above);
-                below = below * P::quadratic(omega, section.omega, section.below);
+        for some in self.pairs.chunks(8) {
+            let mut below: Option<P> = None;
+            for pair in some {
+                let under = P::quartic(omega, pair.omega, &pair.below);
+                all = all * P::quartic(omega, pair.omega, &pair.above);
+                below = Some(below.map_or(under, |before| before * under));
             }
-            all = all / below;
+            if let Some(below) = below {
+                all = all / below;
+            }
         }
         if self.delay != 0.0 {
             all = all * P::j_omega(omega, -self.delay).exp();

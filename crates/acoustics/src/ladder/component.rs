@@ -56,13 +56,33 @@ impl Component {
         }
     }
 
+    /// Resistance (Ω), inductance (H) and elastance (1/F) that it is in series.
+    #[inline(always)]
+    fn in_series(&self) -> (f64, f64, f64) {
+        match self.sort {
+            Sort::Resistor => (self.value, 0.0, 0.0),
+            Sort::Coil => (self.resistance, self.value, 0.0),
+            Sort::Capacitor => (self.resistance, 0.0, 1.0 / self.value),
+        }
+    }
+
     /// Its impedance, Ω.
     #[inline(always)]
     pub fn impedance<P: Phasor>(&self, omega: P::Omega) -> P {
+        let (r, l, e) = self.in_series();
+        P::in_series(omega, r, l, e)
+    }
+
+    /// Its admittance, S.
+    #[inline(always)]
+    pub fn admittance<P: Phasor>(&self, omega: P::Omega) -> P {
         match self.sort {
-            Sort::Resistor => P::constant(self.value, 0.0),
-            Sort::Coil => P::constant(self.resistance, 0.0) + P::j_omega(omega, self.value),
-            Sort::Capacitor => P::constant(self.resistance, 0.0) + P::j_omega(omega, self.value).recip(),
+            Sort::Resistor => P::constant(1.0 / (self.value + LEAST), 0.0),
+            Sort::Capacitor if self.resistance == 0.0 => P::j_omega(omega, self.value),
+            _ => {
+                let (r, l, e) = self.in_series();
+                P::in_series(omega, r + LEAST, l, e).recip()
+            }
         }
     }
 
@@ -107,12 +127,24 @@ impl Joined {
     /// Impedance of all of it, Ω.
     #[inline(always)]
     pub fn impedance<P: Phasor>(&self, omega: P::Omega) -> P {
-        let least = P::constant(LEAST, 0.0);
-        let each = self.of.iter().map(|c| c.impedance::<P>(omega));
-        if self.in_series {
-            each.fold(least, |sum, z| sum + z)
-        } else {
-            each.fold(P::zero(), |sum, z| sum + (z + least).recip()).recip()
+        match self.of.as_slice() {
+            [one] => one.impedance(omega),
+            of if self.in_series => {
+                let each = of.iter().map(Component::in_series);
+                let (r, l, e) = each.fold((LEAST, 0.0, 0.0), |sum, c| (sum.0 + c.0, sum.1 + c.1, sum.2 + c.2));
+                P::in_series(omega, r, l, e)
+            }
+            _ => self.admittance::<P>(omega).recip(),
+        }
+    }
+
+    /// Admittance of all of it, S.
+    #[inline(always)]
+    pub fn admittance<P: Phasor>(&self, omega: P::Omega) -> P {
+        match self.of.as_slice() {
+            [one] => one.admittance(omega),
+            _ if self.in_series => self.impedance::<P>(omega).recip(),
+            of => of.iter().fold(P::zero(), |sum, c| sum + c.admittance(omega)),
         }
     }
 

@@ -104,6 +104,19 @@ pub struct Matrix<P> {
     pub d: P,
 }
 
+/// A ladder behind a resistance Rs: of its chain matrix a + c·Rs and b + d·Rs, and c and d.
+#[derive(Clone, Copy, Debug)]
+pub struct Behind<P: Phasor> {
+    /// a + c·Rs.
+    pub open: P,
+    /// b + d·Rs, Ω.
+    pub short: P,
+    /// c, S.
+    pub c: P::Value,
+    /// d.
+    pub d: P::Value,
+}
+
 impl<P: Copy + std::ops::Add<Output = P> + std::ops::Mul<Output = P> + std::ops::Div<Output = P>> Matrix<P> {
     /// What is seen before it with a load (Ω) behind it, Ω.
     pub fn seen(&self, load: P) -> P {
@@ -124,20 +137,44 @@ impl Ladder {
     pub fn matrix<P: Phasor>(&self, omega: P::Omega) -> Matrix<P> {
         let mut m = Matrix { a: P::one(), b: P::zero(), c: P::zero(), d: P::one() };
         for rung in &self.rungs {
-            let z = rung.made_of.impedance::<P>(omega);
             match rung.placement {
                 Placement::InLine => {
+                    let z = rung.made_of.impedance::<P>(omega);
                     m.b = m.b + m.a * z;
                     m.d = m.d + m.c * z;
                 }
                 Placement::Across => {
-                    let y = z.recip();
+                    let y = rung.made_of.admittance::<P>(omega);
                     m.a = m.a + m.b * y;
                     m.c = m.c + m.d * y;
                 }
             }
         }
         m
+    }
+
+    /// The ladder behind a resistance (Ω), at an angular frequency: what the woofers' side needs with its derivative, what the
+    /// amplifier's side needs without.
+    #[inline(always)]
+    pub fn behind<P: Phasor>(&self, omega: P::Omega, resistance: f64) -> Behind<P> {
+        // a + c·Rs and b + d·Rs go through a rung as a and b do
+        let (mut open, mut short) = (P::one(), P::constant(resistance, 0.0));
+        let (mut c, mut d) = (P::zero().value(), P::one().value());
+        for rung in &self.rungs {
+            match rung.placement {
+                Placement::InLine => {
+                    let z = rung.made_of.impedance::<P>(omega);
+                    short = short + open * z;
+                    d = d + c * z.value();
+                }
+                Placement::Across => {
+                    let y = rung.made_of.admittance::<P>(omega);
+                    open = open + short * y;
+                    c = c + d * y.value();
+                }
+            }
+        }
+        Behind { open, short, c, d }
     }
 
     /// What each component of each rung bears with a voltage (V) and a current (A) at the woofers, at an angular frequency.
@@ -170,6 +207,23 @@ impl Ladder {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    /// Both ways through a ladder are one: with a resistance before it they differ by its matrix alone.
+    #[test]
+    fn behind_a_resistance() {
+        let coil = Part::Coil(coil::Coil { inductance_mh: 3.3, coil_ohm: 0.4 });
+        let zobel = Part::Zobel(zobel::Zobel { resistance_ohm: 6.8, capacitance_uf: 68.0 });
+        let capacitor = Part::Capacitor(capacitor::Capacitor { capacitance_uf: 120.0, loss_ohm: 0.0 });
+        let list = [(Placement::Across, zobel), (Placement::InLine, coil), (Placement::Across, capacitor)];
+        let ladder = Ladder::of(list);
+        for omega in [60.0, 600.0, 6000.0] {
+            let m = ladder.matrix::<Complex64>(omega);
+            let there = ladder.behind::<Complex64>(omega, 1.7);
+            let off = [there.open - m.a - m.c * 1.7, there.short - m.b - m.d * 1.7, there.c - m.c, there.d - m.d];
+            assert!(off.iter().all(|z| z.norm() < 1e-12 * (1.0 + m.b.norm())), "{off:?}");
+            assert!((m.a * m.d - m.b * m.c - 1.0).norm() < 1e-12, "reciprocal");
+        }
+    }
 
     /// The registry: unique ids, words and a law for each.
     #[test]

@@ -64,10 +64,7 @@ impl Diaphragm {
     pub fn mechanical<P: Phasor>(&self, omega: P::Omega) -> P {
         let m = &self.motor;
         let area2 = m.sd * m.sd;
-        let mass = P::j_omega(omega, m.mms / area2);
-        // 1/(jωC) as -j·(1/C)·ω^-1, written through the reciprocal of jω
-        let spring = P::j_omega(omega, m.cms * area2).recip();
-        mass + spring + P::constant(m.rms / area2, 0.0)
+        P::in_series(omega, m.rms / area2, m.mms / area2, 1.0 / (m.cms * area2))
     }
 
     /// The law of this module's head, behind an impedance (Ω) of the source's.

@@ -14,6 +14,10 @@ pub trait Phasor:
 {
     /// The angular frequency or frequencies ω (rad/s) a value belongs to.
     type Omega: Copy;
+    /// The value alone, where a derivative is carried along.
+    type Value: Copy + std::fmt::Debug + Add<Output = Self::Value> + Mul<Output = Self::Value>;
+    /// The value alone.
+    fn value(self) -> Self::Value;
     /// A constant re + j·im.
     fn constant(re: f64, im: f64) -> Self;
     /// jω·k.
@@ -55,6 +59,18 @@ pub trait Phasor:
         let s = Self::j_omega(omega, 1.0 / omega_0);
         Self::constant(c0, 0.0) + s.scale(c1) + (s * s).scale(c2)
     }
+    /// c0 + c1·s + … + c4·s⁴ at s = jω/ω0.
+    #[inline(always)]
+    fn quartic(omega: Self::Omega, omega_0: f64, c: &[f64; 5]) -> Self {
+        let s = Self::j_omega(omega, 1.0 / omega_0);
+        c.iter().rev().fold(Self::zero(), |sum, c| sum * s + Self::constant(*c, 0.0))
+    }
+    /// r + jω·l + e/(jω): resistance, inductance (or mass) and elastance (or stiffness) in series; 0 for what is not there.
+    #[inline(always)]
+    fn in_series(omega: Self::Omega, r: f64, l: f64, e: f64) -> Self {
+        let without = Self::constant(r, 0.0) + Self::j_omega(omega, l);
+        if e == 0.0 { without } else { without + Self::j_omega(omega, 1.0).recip().scale(e) }
+    }
     /// Zero.
     fn zero() -> Self {
         Self::constant(0.0, 0.0)
@@ -67,6 +83,10 @@ pub trait Phasor:
 
 impl Phasor for Complex64 {
     type Omega = f64;
+    type Value = Complex64;
+    fn value(self) -> Complex64 {
+        self
+    }
     fn constant(re: f64, im: f64) -> Self {
         Complex64::new(re, im)
     }
@@ -128,6 +148,10 @@ impl Neg for Continued {
 impl Phasor for Continued {
     /// ω = -js, rad/s.
     type Omega = Complex64;
+    type Value = Self;
+    fn value(self) -> Self {
+        self
+    }
     fn constant(re: f64, im: f64) -> Self {
         Continued(Complex64::new(re, im))
     }
@@ -193,6 +217,15 @@ impl Complex4 {
     pub fn scale(self, k: f64x4) -> Self {
         Complex4 { re: self.re * k, im: self.im * k }
     }
+    /// z·a + b.
+    #[inline(always)]
+    fn times_plus(self, a: Self, b: Self) -> Self {
+        let minus = -self.im;
+        Complex4 {
+            re: self.re.mul_add(a.re, minus.mul_add(a.im, b.re)),
+            im: self.re.mul_add(a.im, self.im.mul_add(a.re, b.im)),
+        }
+    }
     /// j·z.
     #[inline(always)]
     pub fn times_j(self) -> Self {
@@ -217,7 +250,7 @@ impl Mul for Complex4 {
     type Output = Self;
     #[inline(always)]
     fn mul(self, o: Self) -> Self {
-        Complex4 { re: self.re * o.re - self.im * o.im, im: self.re * o.im + self.im * o.re }
+        Complex4 { re: self.re.mul_add(o.re, -(self.im * o.im)), im: self.re.mul_add(o.im, self.im * o.re) }
     }
 }
 impl Neg for Complex4 {
@@ -255,7 +288,7 @@ impl Mul for Jet {
     type Output = Self;
     #[inline(always)]
     fn mul(self, o: Self) -> Self {
-        Jet { v: self.v * o.v, d: self.v * o.d + self.d * o.v }
+        Jet { v: self.v * o.v, d: self.d.times_plus(o.v, self.v * o.d) }
     }
 }
 impl Div for Jet {
@@ -277,6 +310,11 @@ impl Neg for Jet {
 
 impl Phasor for Jet {
     type Omega = f64x4;
+    type Value = Complex4;
+    #[inline(always)]
+    fn value(self) -> Complex4 {
+        self.v
+    }
     #[inline(always)]
     fn constant(re: f64, im: f64) -> Self {
         Jet { v: Complex4::splat(re, im), d: Complex4::splat(0.0, 0.0) }
@@ -355,6 +393,30 @@ impl Phasor for Jet {
         Jet {
             v: Complex4 { re: f64x4::splat(c0) - x * x * c2, im: x * c1 },
             d: Complex4 { re: x * (-2.0 * c2 * k), im: f64x4::splat(c1 * k) },
+        }
+    }
+    /// Real and imaginary part each a polynomial in x², x = ω/ω0.
+    #[inline(always)]
+    fn quartic(omega: f64x4, omega_0: f64, &[c0, c1, c2, c3, c4]: &[f64; 5]) -> Self {
+        let k = 1.0 / omega_0;
+        let x = omega * k;
+        let square = x * x;
+        let line = |slope: f64, constant: f64| square.mul_add(f64x4::splat(slope), f64x4::splat(constant));
+        Jet {
+            v: Complex4 { re: square.mul_add(line(c4, -c2), f64x4::splat(c0)), im: x * line(-c3, c1) },
+            d: Complex4 { re: x * line(4.0 * k * c4, -2.0 * k * c2), im: line(-3.0 * k * c3, k * c1) },
+        }
+    }
+    #[inline(always)]
+    fn in_series(omega: f64x4, r: f64, l: f64, e: f64) -> Self {
+        let (r, zero) = (f64x4::splat(r), f64x4::splat(0.0));
+        if e == 0.0 {
+            return Jet { v: Complex4 { re: r, im: omega * l }, d: Complex4::splat(0.0, l) };
+        }
+        let under = f64x4::splat(e) / omega;
+        Jet {
+            v: Complex4 { re: r, im: omega.mul_sub(f64x4::splat(l), under) },
+            d: Complex4 { re: zero, im: f64x4::splat(l) + under / omega },
         }
     }
     fn piston(omega: f64x4, k: f64) -> Self {

@@ -4,7 +4,6 @@ mod edges;
 
 use crate::air::Air;
 use crate::halt;
-use crate::ladder::Matrix;
 use crate::level::{P_REF, SolidAngle};
 use crate::network::phasor::{Complex4, Jet, Phasor};
 use crate::network::solve::{Flows, Workspace};
@@ -195,6 +194,8 @@ impl<'a> Sweep<'a> {
         let motor = self.network.diaphragm.motor;
         let paired = self.network.diaphragm.pairing.is_some();
         let volts_sqr = self.network.diaphragm.source.volts.powi(2);
+        let plain = self.network.diaphragm.source.filters.is_plain();
+        let source_resistance = self.network.diaphragm.source.resistance;
         let unlimited = 1e300;
         // Squared open-circuit voltage at the terminals that meets each limit: limit²/value per volt².
         let heat = limits.heat.map(|w| w / self.network.diaphragm.resistance());
@@ -244,11 +245,12 @@ impl<'a> Sweep<'a> {
             // The terminals show the loop without the source's own impedance.
             let terminals = impedance - there.impedance.v;
             let current = flows.current * e.v;
-            let (seen, own) = match &there.matrix {
+            let (seen, own) = match &there.parts {
                 Some(m) => {
-                    let m = Matrix { a: m.a.v, b: m.b.v, c: m.c.v, d: m.d.v };
-                    let under = m.c * terminals + m.d;
-                    ((m.a * terminals + m.b) * under.recip(), under)
+                    // a·Z + b over c·Z + d, of which a + c·Rs and b + d·Rs are known
+                    let own = m.c * terminals + m.d;
+                    let whole = (m.open.v * terminals + m.short.v) * own.recip();
+                    (whole - Complex4::splat(source_resistance, 0.0), own)
                 }
                 None => (terminals, Complex4::splat(1.0, 0.0)),
             };
@@ -284,8 +286,12 @@ impl<'a> Sweep<'a> {
             let per_volt = (Jet::j_omega(omega, self.pressure_scale).v * flows.sum.v).norm_sqr();
             let maximum = (per_volt * scale * (1.0 / (P_REF * P_REF))).ln() * to_db;
             let headroom = (scale / e_sqr).sqrt();
-            let unfiltered = per_volt * there.transfer.v.norm_sqr() * (volts_sqr / (P_REF * P_REF));
-            let unfiltered = unfiltered.max(f64x4::splat(SILENCE)).ln() * to_db;
+            let unfiltered = if plain {
+                level
+            } else {
+                let power = per_volt * there.transfer.v.norm_sqr() * (volts_sqr / (P_REF * P_REF));
+                power.max(f64x4::splat(SILENCE)).ln() * to_db
+            };
 
             out.level_db.extend_from_slice(&level.to_array()[..count]);
             out.unfiltered_level_db.extend_from_slice(&unfiltered.to_array()[..count]);

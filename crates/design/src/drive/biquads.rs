@@ -121,7 +121,7 @@ pub fn biquads(design: &Checked, stages: &[Stage], rate: f64, feedback: Feedback
             sections.push(NamedBiquad { filter: called(f), biquad });
         }
     }
-    let analog = Cascade { factor: 1.0, delay: 0.0, ..cascade.clone() };
+    let analog = cascade.clone().bare();
     let coarse: Vec<Biquad> = plain.iter().map(Biquad::in_floats).collect();
     let most = |off: &dyn Fn(f64) -> f64| {
         log_frequencies(10.0, 500.0, 60).into_iter().map(|f| off(f).abs()).fold(0.0, f64::max)

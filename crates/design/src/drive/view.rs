@@ -6,7 +6,7 @@ use crate::drive::low_cut::{LowCut, low_cut};
 use crate::drive::offers::{FieldRange, lack, ranges};
 use crate::drive::parts::{Snapped, snapped, windings};
 use crate::drive::power::decibels;
-use oak_drum_acoustics::filters::band::octaves_of;
+use oak_drum_acoustics::filters::band::{Band, constant_of, octaves_of, three_db_octaves_of};
 use oak_drum_acoustics::filters::{Cascade, Filter};
 use oak_drum_acoustics::ladder::preferred::Series;
 use oak_drum_acoustics::ladder::winding::Winding;
@@ -55,6 +55,28 @@ pub struct MemberView {
     pub own_phase_deg: Vec<f64>,
 }
 
+/// How wide a band is, as devices count it.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Width {
+    /// Octaves between the points of half its level in decibels.
+    pub octaves: f64,
+    /// Octaves between the points 3 dB under the top of a boost; absent of a cut, or of a boost under 3 dB.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub three_db_octaves: Option<f64>,
+    /// What a device with a constant Q shows.
+    pub constant_q: f64,
+}
+
+impl Width {
+    fn of(band: &Band) -> Width {
+        Width {
+            octaves: octaves_of(band.q),
+            three_db_octaves: three_db_octaves_of(band.q, band.level_db),
+            constant_q: constant_of(band.q, band.level_db),
+        }
+    }
+}
+
 /// A filter.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct FilterView {
@@ -70,9 +92,9 @@ pub struct FilterView {
     /// Its level there, dB, where it has one that can be pulled.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub level_db: Option<f64>,
-    /// Of a band, octaves between the points of half its level in decibels.
+    /// Of a band, its width as other devices count it.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub octaves: Option<f64>,
+    pub width: Option<Width>,
     /// What the amplifier lets its fields be; empty where it is not in one.
     pub ranges: Vec<FieldRange>,
     /// Whether it is in an amplifier that has it not, or not so.
@@ -224,7 +246,7 @@ fn told(analysis: &Analysis) -> DriveView {
                 fixed: false,
                 hz: place.hz,
                 level_db: place.level_db,
-                octaves: if let Filter::Band(band) = &f.filter { Some(octaves_of(band.q)) } else { None },
+                width: if let Filter::Band(band) = &f.filter { Some(Width::of(band)) } else { None },
                 ranges: own.and_then(|a| ranges(a, &f.filter)).unwrap_or_default(),
                 beyond: own.is_some_and(|a| lack(a, &f.filter).is_some()),
                 price,
@@ -238,7 +260,7 @@ fn told(analysis: &Analysis) -> DriveView {
         fixed: true,
         hz: f.place().hz,
         level_db: f.place().level_db,
-        octaves: None,
+        width: None,
         ranges: Vec::new(),
         beyond: false,
         price: None,

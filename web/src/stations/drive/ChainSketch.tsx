@@ -4,6 +4,7 @@ import { useSize } from "../../app/settings";
 import { tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { Plot } from "../../ui/Plot";
+import { QuantityField } from "../../ui/QuantityField";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { Tip } from "../../ui/Tip";
 import { usePartOfDocument, useWorkbench } from "../../workbench/context";
@@ -20,6 +21,7 @@ import {
   without,
   type Stage,
 } from "./chain";
+import { halfOctaves, qOfHalf } from "./pull";
 import { useDrive } from "./useDrive";
 import { choose, useChosen } from "./chosen";
 
@@ -142,11 +144,7 @@ function Member({ index, title, drive }: { index: number; title: string; drive: 
               return range && [range.from, range.to];
             }}
           />
-          {typeof seen?.octaves === "number" && (
-            <p className="py-1 text-xs text-soft">
-              {tidy(seen.octaves, 2)} octaves between the points of half its level.
-            </p>
-          )}
+          {seen?.width && here.filter.kind === "band" && <Width index={index} width={seen.width} />}
           <PriceLine drive={drive} index={index} />
           <SchemaForm pointer={`/chain/filters/${index}`} only={["name", "stage"]} />
           {seen && drive && <Alone view={seen.member} hz={drive.frequency_hz} />}
@@ -174,6 +172,44 @@ function Member({ index, title, drive }: { index: number; title: string; drive: 
         </div>
       )}
     </li>
+  );
+}
+
+/** A band's width in octaves, which sets its Q, and as other devices count it. */
+function Width({
+  index,
+  width,
+}: {
+  index: number;
+  width: NonNullable<DriveView["filters"][number]["width"]>;
+}) {
+  const workbench = useWorkbench();
+  const filters = usePartOfDocument(filtersOf);
+  const filter = filters[index]?.filter;
+  if (filter?.kind !== "band") return null;
+  const set = (octaves: number | undefined, gesture?: string) => {
+    if (octaves === undefined) return;
+    const q = Number(qOfHalf(octaves / 2).toPrecision(4));
+    workbench.set(`/chain/filters/${index}/filter/q`, Math.min(Math.max(q, 0.1), 30), gesture);
+  };
+  return (
+    <div data-testid="width">
+      <QuantityField
+        label="Octaves"
+        help="Width between the points of half its level in decibels; sets Q."
+        unit=""
+        value={Number((2 * halfOctaves(filter.q)).toPrecision(3))}
+        min={0.05}
+        max={6.6}
+        onChange={set}
+        onDone={() => workbench.endGesture()}
+      />
+      <p className="py-1 text-xs text-soft">
+        {typeof width.three_db_octaves === "number" &&
+          `Devices that count 3 dB under the top: ${tidy(width.three_db_octaves, 2)} octaves. `}
+        Devices of constant Q: {tidy(width.constant_q, 2)}.
+      </p>
+    </div>
   );
 }
 

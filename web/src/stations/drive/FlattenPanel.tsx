@@ -1,32 +1,22 @@
-import { useState } from "react";
+import { useEffect, useSyncExternalStore } from "react";
 import { api, get, type Design, type FlattenResult } from "../../api/client";
-import { flattenSchema } from "../../lib/schema";
 import { tidy } from "../../lib/quantity";
-import { Draft } from "../../ui/form";
 import { useWorkbench } from "../../workbench/context";
+import { begun, wishOf, type Wish } from "./target";
 import { Wished } from "./Wished";
-
-/** What a design asks for first: the bands its amplifier has, over what it plays. */
-function first(document: Design | undefined) {
-  const own = document?.chain?.amplifier?.equaliser;
-  return {
-    bands: own?.bands ?? 1,
-    from_hz: document?.brief?.lowest_note_hz ?? 25,
-    to_hz: document?.brief?.plays_to_hz ?? 120,
-    target: { kind: "flat" as const },
-    stage: own ? ("amplifier" as const) : ("line" as const),
-  };
-}
-
-type Wish = ReturnType<typeof first>;
 
 const ask = (document: Design, flatten: Wish): Promise<FlattenResult> =>
   get(api.POST("/api/drive/flatten", { body: { document, flatten } }));
 
 /** Bands that bring the level near a target: asked for, looked at, taken with one press. */
 export function FlattenPanel() {
-  const workbench = useWorkbench();
-  const [draft] = useState(() => new Draft<Wish>(flattenSchema, first(workbench.current?.document), 0));
+  const draft = wishOf(useWorkbench());
+  const wish = useSyncExternalStore(draft.subscribe, draft.document);
+  const drawn = wish.target.kind === "drawn";
+  const places = wish.target.kind === "drawn" ? wish.target.points : undefined;
+  useEffect(() => {
+    if (drawn && !(Array.isArray(places) && places.length)) draft.set("/target/points", begun(wish));
+  }, [drawn, places, draft, wish]);
   return (
     <Wished
       title="Flatten it"
@@ -37,6 +27,10 @@ export function FlattenPanel() {
       take="Take them"
       taken="Flattened"
       testid="flattened"
+      note={
+        drawn &&
+        "Pull the line on the level lane; press it for a further place, Delete takes one out. Its shape counts, not where it lies."
+      }
     >
       {(found) => (
         <>

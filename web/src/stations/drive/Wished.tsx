@@ -22,6 +22,7 @@ export function Wished<W, T extends { changes: Change[] }>({
   take,
   taken,
   testid,
+  note,
   children,
 }: {
   title: string;
@@ -36,6 +37,8 @@ export function Wished<W, T extends { changes: Change[] }>({
   /** What the step is called that can be taken back. */
   taken: string;
   testid: string;
+  /** Said under the form. */
+  note?: ReactNode;
   children: (found: T) => ReactNode;
 }) {
   const document = useDocument();
@@ -64,6 +67,7 @@ export function Wished<W, T extends { changes: Change[] }>({
       <FormContext value={draft}>
         <SchemaForm pointer="" />
       </FormContext>
+      {note && <p className="pt-1 text-xs text-soft">{note}</p>}
       <div className="flex items-baseline gap-2 pt-1">
         <Button look="action" disabled={busy} onClick={() => void look()}>
           {busy ? "Looking…" : find}

@@ -7788,6 +7788,10 @@ export interface components {
             frequency_hz: number[];
             /** @description What heat takes of the level after the programme's time, dB. */
             compression_db: number[];
+            /** @description Highest level a sine may have at those frequencies with the coil cold, dB; `null` where nothing limits. */
+            max_level_db: (number | null)[];
+            /** @description The same with the coil as warm as it gets. */
+            max_level_hot_db: (number | null)[];
             /**
              * Format: double
              * @description The same on the average of the programme's power, dB.

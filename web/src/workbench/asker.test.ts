@@ -35,6 +35,22 @@ describe("asking", () => {
     expect(asked.length).toBe(2);
   });
 
+  it("asks so often at most, and about the newest at the end", async () => {
+    const asked: number[] = [];
+    const ask = (about: Doc) => {
+      asked.push(about.n);
+      return Promise.resolve("");
+    };
+    const asker = new Asker<Doc, string>({ ask, got: () => undefined, everyMs: 120 });
+    for (let n = 1; n <= 30; n++) {
+      asker.want({ n });
+      await vi.advanceTimersByTimeAsync(16);
+    }
+    await vi.advanceTimersByTimeAsync(240);
+    expect(asked.length).toBeLessThanOrEqual(6);
+    expect([asked[0], asked.at(-1)]).toEqual([1, 30]);
+  });
+
   it("waits until the document rests, the first time aside", async () => {
     const { asked, ask } = slow();
     const asker = new Asker<Doc, string>({ ask, got: () => undefined, restMs: 150 });

@@ -4,6 +4,8 @@ import { Refused, type Problem } from "../api/client";
 import { answers } from "../lib/traced";
 
 const RETRY_AFTER_MS = 1500;
+/** How often figures change while something moves: nobody reads them faster. */
+export const READ_EVERY_MS = 120;
 /** What takes longer is asked when the hand has rested for so long. */
 export const RESTED_MS = 150;
 
@@ -13,6 +15,8 @@ type Told<Q, T> = {
   refused?: (problem: Problem, about: Q) => void;
   /** How long what is asked about has to rest first. */
   restMs?: number;
+  /** How often it is asked at most: what is only read need not follow every frame. */
+  everyMs?: number;
 };
 
 export class Asker<Q extends object, T> {
@@ -56,11 +60,17 @@ export class Asker<Q extends object, T> {
     const { signal } = this.abort;
     while (this.rested && this.newest && this.newest !== this.asked) {
       const about = (this.asked = this.newest);
+      const begun = performance.now();
       try {
         const answer = await this.told.ask(about, signal);
         if (signal.aborted) return;
         if (typeof answer === "object" && answer) answers(about, answer);
         this.told.got(answer, about);
+        const left = (this.told.everyMs ?? 0) - (performance.now() - begun);
+        if (left > 0) {
+          await new Promise((done) => setTimeout(done, left));
+          if (signal.aborted) return;
+        }
       } catch (cause) {
         if (signal.aborted) return;
         if (!(cause instanceof Refused)) throw cause;

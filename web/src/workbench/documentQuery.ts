@@ -7,6 +7,9 @@ import type { OpenRevision, Workbench } from "./workbench";
 /** What the server is asked about something of the current revision: its document, or that with more. */
 export type Question<T, A extends object = Design> = (about: A, signal: AbortSignal) => Promise<T>;
 
+/** When it is asked: once what it is about has rested, or so often at most. A number is how long it rests. */
+type Pace = { restMs?: number; everyMs?: number };
+
 /** A question kept up with the current document, for everybody on the page who shows its answer. */
 class DocumentQuery<T, A extends object> {
   private listeners = new Set<() => void>();
@@ -18,11 +21,11 @@ class DocumentQuery<T, A extends object> {
     private readonly workbench: Workbench,
     ask: Question<T, A>,
     private readonly about: (revision: OpenRevision) => A,
-    restMs: number,
+    pace: Pace,
   ) {
     this.asker = new Asker({
       ask,
-      restMs,
+      ...pace,
       got: (answer) => {
         this.answer = answer;
         workbench.paint(() => this.listeners.forEach((listener) => listener()));
@@ -57,8 +60,8 @@ const known = new WeakMap<Workbench, Map<unknown, unknown>>();
  * What the server answers to a question (one function, the same each time) about the current document, at once or when that has
  * rested.
  */
-export const useDocumentQuery = <T>(question: Question<T>, restMs = 0): T | undefined =>
-  useQueryAbout(question, documentOf, restMs);
+export const useDocumentQuery = <T>(question: Question<T>, pace: Pace | number = 0): T | undefined =>
+  useQueryAbout(question, documentOf, pace);
 
 const documentOf = (revision: OpenRevision) => revision.document;
 
@@ -66,13 +69,18 @@ const documentOf = (revision: OpenRevision) => revision.document;
 export function useQueryAbout<T, A extends object>(
   question: Question<T, A>,
   about: (revision: OpenRevision) => A,
-  restMs = 0,
+  pace: Pace | number = 0,
 ): T | undefined {
   const workbench = useWorkbench();
   const questions = known.get(workbench) ?? new Map<unknown, unknown>();
   known.set(workbench, questions);
   const asked = (questions.get(question) ??
-    new DocumentQuery(workbench, question, about, restMs)) as DocumentQuery<T, A>;
+    new DocumentQuery(
+      workbench,
+      question,
+      about,
+      typeof pace === "number" ? { restMs: pace } : pace,
+    )) as DocumentQuery<T, A>;
   questions.set(question, asked);
   return useSyncExternalStore(asked.subscribe, asked.snapshot);
 }

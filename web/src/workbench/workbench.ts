@@ -16,7 +16,7 @@ import type {
 import { curves } from "../api/curves";
 import { apply, at, set, type Change } from "../lib/pointer";
 import { answers, moved } from "../lib/traced";
-import { Asker, RESTED_MS } from "./asker";
+import { Asker, READ_EVERY_MS, RESTED_MS } from "./asker";
 import { merged } from "./plan";
 import { same, Saver, type Kept, type SaveState } from "./saver";
 import { recorded, redone, undone, type Trail } from "./undo";
@@ -89,9 +89,6 @@ function curvesOf(state: BuildState): Curve[] {
     );
   return unchanged ? old : list;
 }
-
-/** How often figures change while something moves: nobody reads them faster. */
-const READ_EVERY_MS = 120;
 
 const leftKey = (id: string) => `oak-drum.left.${id}`;
 const unsentKey = (id: string) => `oak-drum.unsent.${id}`;

@@ -60,6 +60,10 @@ pub struct CoilHeat {
     pub frequency_hz: Vec<f64>,
     /// What heat takes of the level after the programme's time, dB.
     pub compression_db: Vec<f64>,
+    /// Highest level a sine may have at those frequencies with the coil cold, dB; `null` where nothing limits.
+    pub max_level_db: Vec<Option<f64>>,
+    /// The same with the coil as warm as it gets.
+    pub max_level_hot_db: Vec<Option<f64>>,
     /// The same on the average of the programme's power, dB.
     pub mean_compression_db: f64,
 }
@@ -225,6 +229,7 @@ fn coil_heat(
     let after = coil_c[coil_c.len() - 1];
     let hz = log_frequencies(10.0, 1000.0, 97);
     let (before, hot_level) = (sweep(analysis, &hz), hot(analysis, cold, after, &hz));
+    let limited = |c: &Curves| c.max_level_db.iter().map(|l| Some(*l).filter(|l| l.is_finite())).collect();
     let compression = before.level_db.iter().zip(&hot_level.level_db).map(|(a, b)| a - b).collect();
     let (bands, bands_hot) = (sweep(analysis, &programme.hz), hot(analysis, cold, after, &programme.hz));
     let power = |c: &Curves| programme.sum(c, |i| c.sum[i].norm_sqr());
@@ -237,6 +242,8 @@ fn coil_heat(
         rest_w: within(rest),
         frequency_hz: hz,
         compression_db: compression,
+        max_level_db: limited(&before),
+        max_level_hot_db: limited(&hot_level),
         mean_compression_db: 10.0 * (power(&bands) / power(&bands_hot)).log10(),
     }
 }

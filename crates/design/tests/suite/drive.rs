@@ -9,7 +9,7 @@ use oak_drum_acoustics::heat::HeatPath;
 use oak_drum_acoustics::outputs::LimitingFactor;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::drive::biquads::{Feedback, NoBiquads, biquads};
-use oak_drum_design::drive::heat::{power, told};
+use oak_drum_design::drive::heat::{CoilHeat, power, told};
 use oak_drum_design::drive::low_cut::low_cut;
 use oak_drum_design::drive::parts::{PartsFound, PartsWish, parts};
 use oak_drum_design::drive::suits::{Verdict, suits};
@@ -332,6 +332,20 @@ fn a_programme_warms_the_coil() {
         let i = coil.frequency_hz.iter().position(|f| (f / hz - 1.0).abs() < 0.025).unwrap();
         assert!((coil.compression_db[i] - db).abs() < 0.03, "{hz} Hz: {} against {db}", coil.compression_db[i]);
     }
+    // with an amplifier alone the highest level falls by what heat takes; with a stroke alone it stays, the volts rising with it
+    let alone = |limit: (&'static str, Value)| {
+        let quick = ("/brief/port_air_m_per_s", json!(120));
+        let values = [values.to_vec(), vec![limit, quick, ("/woofer/power_w", Value::Null)]].concat();
+        told(Analysis::of(&read(with(vented(), &values))), 18.0, Some(path), 22.0).coil.unwrap()
+    };
+    let amplifier = alone(("/chain/amplifier", json!({"power_w": 300, "load_ohm": 8, "minimum_load_ohm": 0.25})));
+    let stroke = alone(("/woofer/xmax_mm", json!(8)));
+    for i in 0..amplifier.frequency_hz.len() {
+        let fall = |c: &CoilHeat| c.max_level_db[i].unwrap() - c.max_level_hot_db[i].unwrap();
+        assert!((fall(&amplifier) - amplifier.compression_db[i]).abs() < 1e-9);
+        assert!(fall(&stroke).abs() < 1e-9);
+    }
+    assert!(coil.max_level_db.iter().all(Option::is_some), "a rated power limits everywhere");
     // what is taken goes somewhere: leads, heat and the rest, of which sound is part
     let watts = |title: &str| view.flow.iter().find(|f| f.title == title).unwrap().watts;
     assert!(watts("lost in leads and parts").abs() < 1e-9);

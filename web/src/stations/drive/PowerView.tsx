@@ -60,6 +60,8 @@ export function PowerView() {
 function Told({ power }: { power: Power }) {
   const { coil, supply, flow } = power;
   const most = Math.max(...flow.map((f) => f.watts), 1e-9);
+  const highest = (coil?.max_level_db ?? []).filter((l) => typeof l === "number");
+  const top = Math.max(...highest, 0);
   return (
     <div className="min-w-0 space-y-4">
       <SavedTable
@@ -150,6 +152,34 @@ function Told({ power }: { power: Power }) {
                 curves={[{ values: coil.compression_db }]}
               />
             </Saved>
+            {highest.length > 0 && (
+              <Saved
+                title="Highest level, cold and hot"
+                note="a sine within every limit; dashed: the coil hot"
+              >
+                <Plot
+                  x={coil.frequency_hz}
+                  across={[10, 1000]}
+                  log
+                  title="Highest level"
+                  unit="dB"
+                  range={[Math.floor((top - 40) / 5) * 5, Math.ceil((top + 2) / 5) * 5]}
+                  width={420}
+                  height={150}
+                  ticks={[10, 20, 50, 100, 200, 500]}
+                  showTicks
+                  xUnit="Hz"
+                  curves={[
+                    { values: coil.max_level_db.map((l) => l ?? NaN) },
+                    {
+                      values: coil.max_level_hot_db.map((l) => l ?? NaN),
+                      dash: "5 3",
+                      colour: "var(--brick)",
+                    },
+                  ]}
+                />
+              </Saved>
+            )}
           </div>
         </>
       ) : (

@@ -81,6 +81,8 @@ describe("power and heat", () => {
     frequency_hz: [10, 100, 1000],
     compression_db: [0.1, 2.4, 1],
     mean_compression_db: 1.9,
+    max_level_db: [96, 110, null],
+    max_level_hot_db: [96, 108, null],
   };
 
   it("tells where the watts go, what a battery lasts and how warm the coil gets, and that it is an estimate", () => {
@@ -89,6 +91,7 @@ describe("power and heat", () => {
     expect(screen.getByTestId("flow").textContent).toMatch(/out of the amplifier30 W.*sound0\.4 W/);
     expect(screen.getByTestId("battery").textContent).toMatch(/216 Wh.*270 Wh.*432 Wh.*lasts 4\.6 h.*120 Wh/);
     expect(screen.getByTestId("coil").textContent).toMatch(/231 °C.*1\.9 dB.*estimate/);
+    expect(screen.getByText(/^Highest level, cold and hot/)).toBeDefined();
     // a hot coil is marked, and who works with batteries is warned
     expect(screen.getByText("231 °C").className).toContain("brick");
     expect(screen.getByText(/Batteries can burn/)).toBeDefined();

@@ -412,7 +412,7 @@ pub fn in_words(part: &Part) -> String {
                 format!("coil {value} mH, at most {} ohm", (c.resistance * 1e3).round() / 1e3)
             }
             Sort::Coil => format!("coil {value} mH"),
-            Sort::Capacitor => format!("capacitor {value} uF"),
+            Sort::Capacitor => format!("capacitor {value} µF"),
             Sort::Resistor => format!("resistor {value} ohm"),
         }
     };

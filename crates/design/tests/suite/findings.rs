@@ -286,7 +286,7 @@ fn parts_at_the_terminals_are_in_the_bill() {
     let made = bill(&with(&[("/chain/parts", parts)]), &Prices::default()).unwrap();
     let named = |words: &str| made.items.iter().find(|i| i.what.contains(words)).unwrap_or_else(|| panic!("{words}"));
     assert_eq!(named("coil 2.2 mH, at most 0.35 ohm").total, Some(12.5));
-    assert!(named("capacitor 33 uF").what.contains("resistor 6.8 ohm"));
+    assert!(named("capacitor 33 µF").what.contains("resistor 6.8 ohm"));
     assert_eq!((made.total - without.total, made.unpriced - without.unpriced), (12.5, 1));
 }
 

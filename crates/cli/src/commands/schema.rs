@@ -1,4 +1,4 @@
-//! `oak-drum schema design|work-plan|result|woofer|flatten|biquads`
+//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads`
 
 use anyhow::Result;
 use clap::ValueEnum;
@@ -19,6 +19,8 @@ enum Format {
     Result,
     /// A woofer of the shelf.
     Woofer,
+    /// An amplifier of the shelf.
+    Amplifier,
     /// How a level is to be flattened.
     Flatten,
     /// Biquads of a chain.
@@ -31,6 +33,7 @@ pub fn run(arguments: &Arguments) -> Result<()> {
         Format::WorkPlan => oak_drum_document::schema::of::<oak_drum_document::WorkPlan>(),
         Format::Result => oak_drum_design::evaluation::schema(),
         Format::Woofer => oak_drum_shelf::schema(),
+        Format::Amplifier => oak_drum_shelf::amplifier::schema(),
         Format::Flatten => oak_drum_document::schema::of::<oak_drum_design::drive::flattening::FlattenWish>(),
         Format::Biquads => oak_drum_document::schema::of::<oak_drum_design::drive::biquads::Biquads>(),
     };

@@ -170,6 +170,8 @@ test("two tabs: the stale one keeps both sides", async ({ browser }) => {
   await type(second, "/enclosure/net_volume_l", "13");
   await expect(second.getByRole("alertdialog")).toBeVisible();
   await second.getByRole("button", { name: /Keep both/ }).click();
+  // until the copy stands beside it, A is still what was typed here
+  await expect(second.getByRole("button", { name: /^B/ }).first()).toBeVisible();
   await saved(second);
   await expect(field(second, "/enclosure/net_volume_l")).toHaveValue("13");
   await second.getByRole("button", { name: /^A/ }).first().click();

@@ -16,7 +16,7 @@ use crate::network::phasor::Phasor;
 use num_complex::Complex64;
 use std::f64::consts::TAU;
 
-/// Q above which a filter's bend is narrower than a grid of a tenth of an octave: half its width is 1/(2Q) of its frequency.
+/// Q above which a filter's bend may be narrower than two steps of a tenth in ln f: its half width is 1/(2Q) of its frequency.
 const NARROW: f64 = 3.0;
 
 /// What drives the woofers.
@@ -84,7 +84,7 @@ impl Source {
         self.impedance::<Complex64>(TAU * frequency).re
     }
 
-    /// Where its filters and parts resonate more narrowly than steps of a tenth of an octave would see, Hz.
+    /// Where its filters and parts resonate more narrowly than steps of a tenth in ln f would see, Hz.
     pub fn resonances(&self) -> Vec<f64> {
         let narrow = self.filters.sections.iter().filter(|s| s.narrower_than(NARROW));
         let filters = narrow.map(|s| s.omega / TAU);

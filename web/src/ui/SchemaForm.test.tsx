@@ -93,6 +93,14 @@ describe("a form made from the published schema", () => {
     expect(terminals()).toBeUndefined();
   });
 
+  it("does not offer to leave out what a kind needs, where the whole may be left out", () => {
+    const at = { face: "back", across_mm: 200, up_mm: 200 };
+    const cabinet = { width_mm: 400, height_mm: 600, depth_mm: 400, amplifier: { kind: "by_sheet", at } };
+    form({ ...ported, cabinet }, { pointer: "/cabinet", only: ["amplifier"], open: ["Parts on its faces"] });
+    expect(screen.getByLabelText("Across")).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "Leave out Place" })).toBeNull();
+  });
+
   it("takes words as they are typed, and says what is wrong at the field", async () => {
     const { now, draft, hand } = form(ported, { pointer: "/woofer", only: ["name", "fs_hz"] });
     await hand.type(screen.getByLabelText("Name"), " D");

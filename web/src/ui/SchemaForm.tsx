@@ -57,12 +57,12 @@ function Fields({
     const schema = resolve(parent.properties?.[name] ?? {});
     const field = (
       <Field
+        {...common}
         key={name}
         schema={schema}
         pointer={`${pointer}/${name}`}
         optional={!parent.required?.includes(name)}
         nullable={!!parent.properties?.[name]?.anyOf?.some((s) => s.type === "null")}
-        {...common}
       />
     );
     const group = schema["x-group"];

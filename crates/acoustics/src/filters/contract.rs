@@ -65,7 +65,7 @@ impl Section {
         P::quadratic(omega, self.omega, self.above) / P::quadratic(omega, self.omega, self.below)
     }
 
-    /// Whether it is as narrow as this Q or narrower: its poles, or zeros that they do not cover.
+    /// Whether it is narrower than this Q: its poles, or its zeros.
     pub fn narrower_than(&self, q: f64) -> bool {
         // Q of c0 + c1·x + c2·x² is √(c0·c2)/c1
         let narrow = |[c0, c1, c2]: [f64; 3]| (c0 * c2).max(0.0) > (q * c1).powi(2);

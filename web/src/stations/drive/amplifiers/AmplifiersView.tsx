@@ -124,7 +124,7 @@ function Judged({ list, open }: { list: AmplifierRecord[]; open: (id: string) =>
   const document = useDocument();
   const workbench = useWorkbench();
   const say = useSay();
-  // what is in use now is part of what is asked, its name is not: taking another does not turn the list over
+  // each is judged in the place of the one in use: taking another does not turn the list over
   const about = list.length ? { document, amplifiers: list.map((r) => r.document.amplifier) } : undefined;
   const ask = (signal: AbortSignal) =>
     get(api.POST("/api/drive/amplifiers", { body: about as never, signal })) as Promise<Suits>;
@@ -217,9 +217,7 @@ function Judged({ list, open }: { list: AmplifierRecord[]; open: (id: string) =>
                       ))}
                     </td>
                     <Value>{typeof s.gives_w === "number" ? tidy(s.gives_w, 3) : ""}</Value>
-                    <Value
-                      title={s.limiting ? RULED_BY[s.limiting] && say([RULED_BY[s.limiting] ?? ""]) : ""}
-                    >
+                    <Value title={s.limiting ? say([RULED_BY[s.limiting] ?? ""]) : undefined}>
                       {typeof s.level_db === "number" ? s.level_db.toFixed(1) : ""}
                     </Value>
                     <Value>{typeof s.costs_db === "number" ? s.costs_db.toFixed(1) : ""}</Value>

@@ -1,5 +1,7 @@
 //! The voice coil as the amplifier sees it while the cone is held.
 
+use crate::network::phasor::Phasor;
+
 /// The blocked coil: Re in series with Le and, if given, L2 in parallel with R2 and a semi-inductance K·(jω)^n
 /// (Leach, *Loudspeaker voice-coil inductance losses*, JAES 2002).
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -15,6 +17,20 @@ pub struct Coil {
 }
 
 impl Coil {
+    /// Its impedance, Ω: Re + jωLe + jωL2·R2/(R2 + jωL2) + K·(jω)^n, of what there is.
+    #[inline(always)]
+    pub fn impedance<P: Phasor>(&self, omega: P::Omega) -> P {
+        let mut z = P::j_omega(omega, self.le) + P::constant(self.re, 0.0);
+        if let Some((l2, r2)) = self.parallel {
+            let x = P::j_omega(omega, l2 / r2);
+            z = z + (x / (P::one() + x)).scale(r2);
+        }
+        if let Some((k, n)) = self.semi {
+            z = z + P::j_omega_power(omega, k, n);
+        }
+        z
+    }
+
     /// The same with every impedance `ratio` times as large.
     pub fn scaled(&self, ratio: f64) -> Coil {
         Coil {

@@ -47,16 +47,7 @@ impl Diaphragm {
     /// Ze of the motor's coil, Ω.
     #[inline(always)]
     pub fn coil_impedance<P: Phasor>(&self, omega: P::Omega) -> P {
-        let coil = &self.motor.coil;
-        let mut z = P::j_omega(omega, coil.le) + P::constant(coil.re, 0.0);
-        if let Some((l2, r2)) = coil.parallel {
-            let x = P::j_omega(omega, l2 / r2);
-            z = z + (x / (P::one() + x)).scale(r2);
-        }
-        if let Some((k, n)) = coil.semi {
-            z = z + P::j_omega_power(omega, k, n);
-        }
-        z
+        self.motor.coil.impedance(omega)
     }
 
     /// Z of one bank without its motor: mass, loss and compliance over Sd².

@@ -1,0 +1,8 @@
+//! What is done to a curve once it is there: averages, smoothing, phases, sums. Each leaves its input untouched.
+
+pub mod average;
+pub mod near_field;
+pub mod phase;
+pub mod recipe;
+pub mod smoothing;
+pub mod splice;

@@ -1,0 +1,6 @@
+//! The crate against data made outside it, and against damaged files.
+
+mod damaged;
+mod references;
+mod sweeps;
+mod texts;

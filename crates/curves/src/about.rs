@@ -107,6 +107,10 @@ pub struct About {
     #[schemars(title = "Drive", range(min = 0.0001, max = 1000.0), extend("x-unit" = "V"))]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub volts: Option<f64>,
+    /// Whether it went through the build's own filters; else it was taken without them.
+    #[schemars(title = "Through the build's filters")]
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub filtered: bool,
     /// Temperature of the air.
     #[schemars(title = "Temperature", range(min = -30.0, max = 60.0), extend("x-unit" = "°C"))]
     #[serde(skip_serializing_if = "Option::is_none")]

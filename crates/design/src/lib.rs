@@ -25,6 +25,7 @@ pub mod drive;
 pub mod enclosure;
 pub mod evaluation;
 pub mod finding;
+pub mod prove;
 pub mod quiet;
 pub mod trial;
 pub mod woofer;

@@ -225,12 +225,18 @@ impl Layout {
         self.law.coil(self.re(p), &p[at..at + self.law.count()])
     }
     fn impedance(&self, p: &[f64], case: &Case, frequency: f64) -> Complex64 {
-        let coil: Complex64 = self.coil(p).impedance::<Complex64>(TAU * frequency);
-        let x = Complex64::new(0.0, frequency / p[0]);
         let heavier = if case.mass > 0.0 { self.mass_at().map_or(0.0, |i| case.mass / p[i]) } else { 0.0 };
         let stiffer = if case.volume > 0.0 { self.box_at().map_or(0.0, |i| p[i] / case.volume) } else { 0.0 };
-        coil + self.re(p) / p[1] / (x * (1.0 + heavier) + 1.0 / p[2] + (1.0 + stiffer) / x)
+        impedance(&self.coil(p), [p[0], p[1], p[2]], heavier, stiffer, frequency)
     }
+}
+
+/// The impedance (Ω) of a woofer at a frequency (Hz): its coil, [fs, Qes, Qms], and by what shares a mass makes its cone heavier and
+/// a closed box its suspension stiffer.
+pub fn impedance(coil: &Coil, [fs, qes, qms]: [f64; 3], heavier: f64, stiffer: f64, frequency: f64) -> Complex64 {
+    let x = Complex64::new(0.0, frequency / fs);
+    let held: Complex64 = coil.impedance(TAU * frequency);
+    held + coil.re / qes / (x * (1.0 + heavier) + 1.0 / qms + (1.0 + stiffer) / x)
 }
 
 /// Fits a woofer.
@@ -509,7 +515,7 @@ mod tests {
     use oak_drum_acoustics::level::log_frequencies;
 
     /// The worked driver: fs 30 Hz, Qes 0.4, Qms 5, Vas 120 L, Re 5.6 Ω, Le 1 mH, 530 cm².
-    fn impedance(f: f64, mass: f64, volume: f64) -> Complex64 {
+    fn worked(f: f64, mass: f64, volume: f64) -> Complex64 {
         let x = Complex64::new(0.0, f / 30.0);
         let heavier = mass / 0.093438;
         let stiffer = if volume > 0.0 { 0.12 / volume } else { 0.0 };
@@ -523,7 +529,7 @@ mod tests {
         let value = frequency
             .iter()
             .map(|f| {
-                let z = impedance(*f, mass, volume);
+                let z = worked(*f, mass, volume);
                 z + Complex64::new(gauss(), gauss()) * noise * z.norm()
             })
             .collect();

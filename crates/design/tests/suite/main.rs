@@ -19,6 +19,7 @@ mod netlist_array;
 mod netlist_families;
 mod ngspice;
 mod packed;
+mod prove;
 mod quiet;
 mod read_back;
 mod reader;

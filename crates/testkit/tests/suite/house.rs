@@ -25,7 +25,7 @@ const FLOORS: [&[&str]; 5] = [
     &["analysis"],
     &["trial"],
     &["finding"],
-    &["brief", "woofer", "enclosure", "airway", "quiet", "cabinet", "drive"],
+    &["brief", "woofer", "enclosure", "airway", "quiet", "cabinet", "drive", "prove"],
     &["evaluation"],
 ];
 

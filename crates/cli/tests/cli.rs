@@ -223,3 +223,111 @@ fn chain_prints_responses_biquads_low_cuts_and_bands() {
         assert!(said.contains(words) && said.lines().count() == 1, "{arguments:?}: {said}");
     }
 }
+
+const VENTED: &str = r#"{"format":"oak-drum-design","version":7,
+  "woofer":{"fs_hz":30,"qms":5,"qes":0.4,"vas_l":120,"re_ohm":5.6,"sd_cm2":530,"le_mh":1.0},
+  "enclosure":{"family":"vented","net_volume_l":90,"leak_q":12,
+    "port":{"section":{"shape":"round","diameter_mm":110},"count":1,"sizing":{"by":"tuning","tuning_hz":32}}}}"#;
+
+fn json(output: &Output) -> serde_json::Value {
+    assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+    serde_json::from_slice(&output.stdout).unwrap()
+}
+
+/// The whole road on the command line: the bench records, the recording is taken apart, the curve converted and held against the design.
+#[test]
+fn a_measurement_from_the_bench_to_its_cause() {
+    let folder = std::env::temp_dir().join(format!("oak-drum-curves-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let at = |name: &str| folder.join(name).to_str().unwrap().to_owned();
+    std::fs::write(at("design.json"), VENTED).unwrap();
+    let (design, wav) = (at("design.json"), at("cone.wav"));
+    let rig = run(&["rig", &design, &wav, "--taken", "cone", "--to", "500", "--seconds", "4"], "");
+    assert!(rig.status.success(), "{}", String::from_utf8_lossy(&rig.stderr));
+    let made = run(&["sweep", "analyse", &wav, "--to", "500", "--seconds", "4", "--loopback", "2"], "");
+    let answer = json(&made);
+    assert_eq!(answer["curve"]["format"], "oak-drum-curve");
+    assert!(answer["harmonics"].as_array().unwrap().len() >= 2 && answer["peak_dbfs"].as_f64().unwrap() < -1.0);
+    std::fs::write(at("cone.json"), answer["curve"].to_string()).unwrap();
+    let smooth =
+        run(&["curve", &at("cone.json"), "--smooth", "6", "--from", "20", "--to", "200", "--format", "csv"], "");
+    let text = String::from_utf8(smooth.stdout).unwrap();
+    assert!(text.starts_with("frequency_hz,level_db,phase_deg\n2"), "{text}");
+    let compared = json(&run(&["compare", &design, &at("cone.json"), "--taken", "cone"], ""));
+    let rms = compared["measured"][0]["deviation"]["rms_db"].as_f64().unwrap();
+    assert!(rms < 1.0, "{rms}");
+
+    // an impedance of the design itself, with its volume 8 % short, through a text file with decimal commas
+    let short =
+        VENTED.replace("\"net_volume_l\":90", "\"net_volume_l\":82.8").replace("tuning_hz\":32", "tuning_hz\":33.362");
+    let csv = String::from_utf8(run(&["evaluate", "-", "--csv", "--without-findings"], &short).stdout).unwrap();
+    let rows: Vec<Vec<&str>> = csv.lines().map(|l| l.split(',').collect()).collect();
+    let column = |name: &str| rows[0].iter().position(|c| *c == name).unwrap();
+    let (z, phase) = (column("impedance_ohm"), column("impedance_phase_deg"));
+    let text: String =
+        rows[1..].iter().map(|r| format!("{};{};{}\n", r[0], r[z], r[phase]).replace('.', ",")).collect();
+    std::fs::write(at("z.txt"), text).unwrap();
+    let how = json(&run(&["curve", &at("z.txt"), "--how"], ""));
+    assert_eq!(
+        (how["reading"]["separator"].as_str(), how["reading"]["decimal_comma"].as_bool()),
+        (Some("semicolon"), Some(true))
+    );
+    let fitted = json(&run(&["fit", "box", &design, &at("z.txt")], ""));
+    let figure = |id: &str| {
+        fitted["figures"].as_array().unwrap().iter().find(|f| f["id"] == id).unwrap()["value"].as_f64().unwrap()
+    };
+    assert!((figure("net_volume_l") - 82.8).abs() < 0.5, "{}", figure("net_volume_l"));
+    assert!((figure("fb_hz") - 33.36).abs() < 0.1, "{}", figure("fb_hz"));
+
+    let stereo = at("sweep.wav");
+    assert!(run(&["sweep", "make", &stereo, "--stereo"], "").status.success());
+    assert!(std::fs::metadata(&stereo).unwrap().len() > 1_000_000);
+
+    // a woofer from three files
+    let woofer = |name: &str, heavier: f64, stiffer: f64| {
+        let mut text = String::from("Hz,ohm,degree\n");
+        for i in 0..200 {
+            let f = 5.0 * 1.03f64.powi(i);
+            // 5.6 ohm, fs 30, Qes 0.4, Qms 5, 1 mH
+            let x = f / 30.0;
+            let (re, im) = (0.2, x * (1.0 + heavier) - (1.0 + stiffer) / x);
+            let size = re * re + im * im;
+            let z = (5.6 + 14.0 * re / size, std::f64::consts::TAU * f * 1e-3 - 14.0 * im / size);
+            text += &format!("{f},{},{}\n", z.0.hypot(z.1), z.1.atan2(z.0).to_degrees());
+        }
+        std::fs::write(at(name), text).unwrap();
+    };
+    woofer("free.csv", 0.0, 0.0);
+    woofer("mass.csv", 40.0 / 93.438, 0.0);
+    woofer("box.csv", 0.0, 2.0);
+    let (free, mass, boxed) = (at("free.csv"), at("mass.csv"), at("box.csv"));
+    let fitted = json(&run(
+        &[
+            "fit", "woofer", &free, "--mass", &mass, "--grams", "40", "--box", &boxed, "--litres", "60", "--sd-cm2",
+            "530",
+        ],
+        "",
+    ));
+    for (id, truth) in [("fs_hz", 30.0), ("qes", 0.4), ("mms_g", 93.438), ("vas_l", 120.0), ("le_mh", 1.0)] {
+        let found = fitted["figures"].as_array().unwrap().iter().find(|f| f["id"] == id).unwrap();
+        assert!((found["value"].as_f64().unwrap() / truth - 1.0).abs() < 1e-3, "{id}: {found}");
+    }
+
+    // bad files: exit code 2 and one line
+    std::fs::write(at("bad.txt"), "hello\nworld\n").unwrap();
+    for arguments in [
+        vec!["curve", "/nowhere"],
+        vec!["fit", "woofer", "bad"],
+        vec!["sweep", "analyse", "bad"],
+        vec!["compare", design.as_str(), "bad"],
+        vec!["sweep", "make", "-", "--from", "900", "--to", "950"],
+        vec!["rig", design.as_str(), "-", "--taken", "radiator"],
+    ] {
+        let bad = at("bad.txt");
+        let arguments: Vec<&str> = arguments.into_iter().map(|a| if a == "bad" { bad.as_str() } else { a }).collect();
+        let refused = run(&arguments, "");
+        let said = String::from_utf8(refused.stderr).unwrap();
+        assert_eq!((refused.status.code(), said.trim_end().lines().count()), (Some(2), 1), "{arguments:?}: {said}");
+    }
+    std::fs::remove_dir_all(&folder).unwrap();
+}

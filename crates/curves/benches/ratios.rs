@@ -4,7 +4,7 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use num_complex::Complex64;
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::level::log_frequencies;
-use oak_drum_curves::curve::{Curve, Quantity};
+use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::fit::woofer::{CoilLaw, Given, fit_woofer};
 use oak_drum_curves::formats::text;
 use oak_drum_curves::process::phase::{ends_of, minimum_phase};
@@ -68,7 +68,7 @@ fn fits(c: &mut Criterion) {
             z * (1.0 + 0.005 * Complex64::new(random.f64() - 0.5, random.f64() - 0.5))
         })
         .collect();
-    let free = Curve { quantity: Quantity::Impedance, frequency, value, has_phase: true, ..Curve::default() };
+    let free = Curve { quantity: Measurand::Impedance, frequency, value, has_phase: true, ..Curve::default() };
     let given = Given {
         free: &free,
         mass: None,

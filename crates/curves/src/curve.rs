@@ -12,7 +12,7 @@ pub const MOST_POINTS: usize = 1_000_000;
 /// What a curve tells.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Quantity {
+pub enum Measurand {
     /// A sound pressure level, dB re 20 µPa; relative where nothing was calibrated.
     #[default]
     Level,
@@ -24,7 +24,7 @@ pub enum Quantity {
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Curve {
     /// What it tells.
-    pub quantity: Quantity,
+    pub quantity: Measurand,
     /// Frequencies, Hz, rising, more than zero.
     pub frequency: Vec<f64>,
     /// Value at each: Pa rms, or Ω. Without a phase it is real and positive.
@@ -49,16 +49,16 @@ impl Curve {
     /// A curve of levels (dB) without a phase, or with one (rad).
     pub fn of_level(frequency: Vec<f64>, level_db: &[f64], phase: Option<&[f64]>) -> Curve {
         let magnitude = level_db.iter().map(|db| P_REF * 10f64.powf(db / 20.0));
-        Curve::of(Quantity::Level, frequency, magnitude, phase)
+        Curve::of(Measurand::Level, frequency, magnitude, phase)
     }
 
     /// A curve of impedances (Ω) without a phase, or with one (rad).
     pub fn of_impedance(frequency: Vec<f64>, ohm: &[f64], phase: Option<&[f64]>) -> Curve {
-        Curve::of(Quantity::Impedance, frequency, ohm.iter().copied(), phase)
+        Curve::of(Measurand::Impedance, frequency, ohm.iter().copied(), phase)
     }
 
     fn of(
-        quantity: Quantity,
+        quantity: Measurand,
         frequency: Vec<f64>,
         magnitude: impl Iterator<Item = f64>,
         phase: Option<&[f64]>,
@@ -74,8 +74,8 @@ impl Curve {
 
     fn shown(&self, magnitude: f64) -> f64 {
         match self.quantity {
-            Quantity::Level => 20.0 * (magnitude.max(1e-30) / P_REF).log10(),
-            Quantity::Impedance => magnitude,
+            Measurand::Level => 20.0 * (magnitude.max(1e-30) / P_REF).log10(),
+            Measurand::Impedance => magnitude,
         }
     }
 
@@ -205,7 +205,12 @@ fn mean(values: &[Complex64], has_phase: bool) -> Complex64 {
 }
 
 /// What is wrong with a list of points, as a sentence; `None` if nothing.
-pub fn wrong_points(frequency: &[f64], magnitude: &[f64], phase: Option<&[f64]>, quantity: Quantity) -> Option<String> {
+pub fn wrong_points(
+    frequency: &[f64],
+    magnitude: &[f64],
+    phase: Option<&[f64]>,
+    quantity: Measurand,
+) -> Option<String> {
     let n = frequency.len();
     if n < 2 {
         return Some("a curve needs two points at least".into());
@@ -223,13 +228,13 @@ pub fn wrong_points(frequency: &[f64], magnitude: &[f64], phase: Option<&[f64]>,
         return Some(format!("point {}: frequencies have to rise", i + 2));
     }
     let sound = |m: &f64| match quantity {
-        Quantity::Level => m.is_finite() && m.abs() < 400.0,
-        Quantity::Impedance => m.is_finite() && *m > 0.0 && *m < 1e6,
+        Measurand::Level => m.is_finite() && m.abs() < 400.0,
+        Measurand::Impedance => m.is_finite() && *m > 0.0 && *m < 1e6,
     };
     if let Some(i) = magnitude.iter().position(|m| !sound(m)) {
         let expected = match quantity {
-            Quantity::Level => "a level between -400 and 400 dB is expected",
-            Quantity::Impedance => "an impedance above 0 and below a million ohm is expected",
+            Measurand::Level => "a level between -400 and 400 dB is expected",
+            Measurand::Impedance => "an impedance above 0 and below a million ohm is expected",
         };
         return Some(format!("point {}: {expected}", i + 1));
     }

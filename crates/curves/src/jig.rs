@@ -4,7 +4,7 @@
 //! m by a bilinear function, which three known loads determine: with nothing connected (open), the clips joined (short) and a known
 //! resistor, Z = Rk·(m - ms)(mo - mk)/((mo - m)(mk - ms)), exactly, at each frequency.
 
-use crate::curve::{Curve, Quantity};
+use crate::curve::{Curve, Measurand};
 use num_complex::Complex64;
 
 /// Ratios m of the three known loads at one frequency.
@@ -59,7 +59,7 @@ pub enum Means<'a> {
 
 /// The impedance over frequency from the ratio; where a calibration has no value the point is left out.
 pub fn impedance(ratio: &Curve, means: &Means) -> Curve {
-    let mut out = Curve { quantity: Quantity::Impedance, has_phase: ratio.has_phase, ..Curve::default() };
+    let mut out = Curve { quantity: Measurand::Impedance, has_phase: ratio.has_phase, ..Curve::default() };
     for (i, (f, m)) in ratio.frequency.iter().zip(&ratio.value).enumerate() {
         let z = match means {
             Means::Simple { reference } => Some(simple(*m, *reference)),
@@ -123,7 +123,7 @@ mod tests {
         let z = c(7.0, -2.0);
         let (m, short) = (make(&[10.0, 20.0, 40.0], z), make(&[15.0, 50.0], c(0.0, 0.0)));
         let plain = impedance(&m, &Means::Simple { reference: 22.0 });
-        assert!((plain.value[0] - z - 0.3).norm() < 1e-12 && plain.quantity == Quantity::Impedance);
+        assert!((plain.value[0] - z - 0.3).norm() < 1e-12 && plain.quantity == Measurand::Impedance);
         let made = impedance(&m, &Means::LeadsOff { reference: 22.0, short: &short });
         assert_eq!(made.frequency, [20.0, 40.0]);
         assert!((made.value[0] - z).norm() < 1e-12);

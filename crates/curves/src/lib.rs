@@ -17,6 +17,7 @@ pub mod error;
 pub mod fit;
 pub mod formats;
 pub mod jig;
+pub mod measurement;
 pub mod process;
 pub mod quality;
 pub mod rig;

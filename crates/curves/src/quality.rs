@@ -12,9 +12,9 @@ pub const LEAST_SNR_DB: f64 = 10.0;
 
 /// What is wrong with a stretch of a curve.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Doubt {
+pub struct CurveDoubt {
     /// Which kind.
-    pub kind: DoubtKind,
+    pub kind: CurveDoubtKind,
     /// In a sentence.
     pub sentence: String,
     /// Where it begins, Hz; absent where it is all of it.
@@ -26,7 +26,7 @@ pub struct Doubt {
 /// Kinds of doubt.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum DoubtKind {
+pub enum CurveDoubtKind {
     /// Too few points an octave.
     Sparse,
     /// Noise.
@@ -42,18 +42,18 @@ pub enum DoubtKind {
 }
 
 /// Says what a curve is worth: taken so, over a thing that radiates of an area (m²) where that is known.
-pub fn doubts(curve: &Curve, taken: &Taken, area: Option<f64>, air: &Air) -> Vec<Doubt> {
+pub fn doubts(curve: &Curve, taken: &Taken, area: Option<f64>, air: &Air) -> Vec<CurveDoubt> {
     let mut list = Vec::new();
     let (Some(&first), Some(&last)) = (curve.frequency.first(), curve.frequency.last()) else { return list };
     let mut say = |kind, sentence: String, from_hz: Option<f64>, to_hz: Option<f64>| {
-        list.push(Doubt { kind, sentence, from_hz, to_hz });
+        list.push(CurveDoubt { kind, sentence, from_hz, to_hz });
     };
     let bass = curve.between(first, 200.0f64.max(first * 2.0));
     let octaves = bass.frequency.last().map_or(0.0, |l| (l / first).log2());
     if octaves > 0.0 && (bass.len() as f64) < 10.0 * octaves {
         let each = bass.len() as f64 / octaves;
         say(
-            DoubtKind::Sparse,
+            CurveDoubtKind::Sparse,
             format!("{each:.0} points an octave below 200 Hz are few: what is narrow falls between"),
             None,
             None,
@@ -63,7 +63,7 @@ pub fn doubts(curve: &Curve, taken: &Taken, area: Option<f64>, air: &Air) -> Vec
     if let Some(until) = (0..curve.len()).take_while(noisy).last() {
         let f = curve.frequency[until];
         say(
-            DoubtKind::Noisy,
+            CurveDoubtKind::Noisy,
             format!("noisy below {f:.0} Hz: those points are left out of fits"),
             Some(first),
             Some(f),
@@ -73,7 +73,7 @@ pub fn doubts(curve: &Curve, taken: &Taken, area: Option<f64>, air: &Air) -> Vec
     if within * 3 > curve.len() {
         let percent = 100.0 * within as f64 / curve.len() as f64;
         say(
-            DoubtKind::Noisy,
+            CurveDoubtKind::Noisy,
             format!("{percent:.0} % of it is in noise: turn it up, or take it more often"),
             None,
             None,
@@ -83,7 +83,7 @@ pub fn doubts(curve: &Curve, taken: &Taken, area: Option<f64>, air: &Air) -> Vec
         Taken::NearCone {} | Taken::NearPort {} | Taken::NearRadiator {} => {
             if let Some(top) = area.map(|a| valid_to(a, air)).filter(|top| *top < last) {
                 say(
-                    DoubtKind::NearFieldEnds,
+                    CurveDoubtKind::NearFieldEnds,
                     format!("a near field of this size speaks up to {top:.0} Hz (ka = 1), not above"),
                     Some(top),
                     Some(last),
@@ -91,11 +91,11 @@ pub fn doubts(curve: &Curve, taken: &Taken, area: Option<f64>, air: &Air) -> Vec
             }
         }
         Taken::AtSeat {} => {
-            say(DoubtKind::Room, "the room is in all of it: it tells the seat, not the box".into(), None, None);
+            say(CurveDoubtKind::Room, "the room is in all of it: it tells the seat, not the box".into(), None, None);
         }
         Taken::InFront { .. } => {
             say(
-                DoubtKind::Room,
+                CurveDoubtKind::Room,
                 "indoors the room is in it above some 60 Hz, and below its first mode: close to cone and port it is not".into(),
                 Some(60.0),
                 Some(last),
@@ -106,11 +106,11 @@ pub fn doubts(curve: &Curve, taken: &Taken, area: Option<f64>, air: &Air) -> Vec
     if !curve.has_phase {
         let what =
             if taken.is_impedance() { "fits go by the magnitude alone" } else { "it cannot be added to another curve" };
-        say(DoubtKind::NoPhase, format!("it has no phase: {what}"), None, None);
+        say(CurveDoubtKind::NoPhase, format!("it has no phase: {what}"), None, None);
     }
     if taken.is_impedance() && first > 15.0 {
         say(
-            DoubtKind::BeginsHigh,
+            CurveDoubtKind::BeginsHigh,
             format!("it begins at {first:.0} Hz: the lower peak of a tuned box, and Re, want 5 to 10 Hz"),
             None,
             None,
@@ -133,13 +133,13 @@ mod tests {
             doubts(curve, &taken, area, &air).iter().map(|d| d.kind).collect::<Vec<_>>()
         };
         assert!(kinds(&curve, Taken::NearCone {}, Some(0.002)).is_empty());
-        assert_eq!(kinds(&curve, Taken::NearCone {}, Some(0.053)), [DoubtKind::NearFieldEnds]);
+        assert_eq!(kinds(&curve, Taken::NearCone {}, Some(0.053)), [CurveDoubtKind::NearFieldEnds]);
         curve.snr_db = f.iter().map(|f| if *f < 20.0 { 3.0 } else { 40.0 }).collect();
         let list = doubts(&curve, &Taken::AtSeat {}, None, &air);
-        assert_eq!(list.iter().map(|d| d.kind).collect::<Vec<_>>(), [DoubtKind::Noisy, DoubtKind::Room]);
+        assert_eq!(list.iter().map(|d| d.kind).collect::<Vec<_>>(), [CurveDoubtKind::Noisy, CurveDoubtKind::Room]);
         assert!(list[0].to_hz.unwrap() < 20.0 && list[0].to_hz.unwrap() > 19.0);
         let ohms = Curve::of_impedance(vec![20.0, 40.0, 80.0, 160.0], &[8.0; 4], None);
         let list = kinds(&ohms, Taken::InBox {}, None);
-        assert_eq!(list, [DoubtKind::Sparse, DoubtKind::NoPhase, DoubtKind::BeginsHigh]);
+        assert_eq!(list, [CurveDoubtKind::Sparse, CurveDoubtKind::NoPhase, CurveDoubtKind::BeginsHigh]);
     }
 }

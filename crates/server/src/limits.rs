@@ -3,5 +3,6 @@
 /// Largest request body, bytes. A design is a few kilobytes, a long list of frequencies a few hundred.
 pub const BODY_LIMIT: usize = 1 << 20;
 
-/// Largest file of woofers, bytes: 20 000 rows with every column filled stay under it.
-pub const FILE_LIMIT: usize = 16 << 20;
+/// Largest file, bytes: 20 000 woofers with every column filled stay under it, a million points of a curve, and five minutes of a
+/// recording in one channel.
+pub const FILE_LIMIT: usize = 48 << 20;

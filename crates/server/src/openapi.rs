@@ -55,6 +55,14 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::cabinet::step::Step>();
             generator.subschema_for::<oak_drum_design::cabinet::materials::Bill>();
             generator.subschema_for::<oak_drum_design::quiet::modes::ModePicture>();
+            generator.subschema_for::<oak_drum_curves::measurement::Measurement>();
+            generator.subschema_for::<oak_drum_curves::formats::text::ColumnReading>();
+            generator.subschema_for::<oak_drum_design::prove::bench::BenchWish>();
+            generator.subschema_for::<oak_drum_design::prove::hidden::Flaw>();
+            generator.subschema_for::<oak_drum_design::prove::practice::PracticeVerdict>();
+            generator.subschema_for::<oak_drum_design::prove::view::Proof>();
+            generator.subschema_for::<oak_drum_design::prove::view::MeasuringPlan>();
+            generator.subschema_for::<crate::routes::measurements::BenchCabinet>();
         }));
     }
     document

@@ -1,6 +1,6 @@
 //! References to the schemas of the core's types, which the OpenAPI document carries whole.
 
-pub use oak_drum_store::openapi::{design, goal, shelf_amplifier, shelf_row, shelf_woofer, work_plan};
+pub use oak_drum_store::openapi::{design, goal, measurement, shelf_amplifier, shelf_row, shelf_woofer, work_plan};
 
 use utoipa::openapi::{ArrayBuilder, Ref, RefOr, Schema};
 
@@ -91,4 +91,29 @@ pub fn steps() -> RefOr<Schema> {
 /// What has to be bought.
 pub fn bill() -> RefOr<Schema> {
     Ref::from_schema_name("Bill").into()
+}
+
+/// How a text is read.
+pub fn reading() -> RefOr<Schema> {
+    Ref::from_schema_name("ColumnReading").into()
+}
+
+/// A curve to be drawn.
+pub fn drawn() -> RefOr<Schema> {
+    Ref::from_schema_name("DrawnCurve").into()
+}
+
+/// A measurement on the bench.
+pub fn bench() -> RefOr<Schema> {
+    Ref::from_schema_name("BenchWish").into()
+}
+
+/// The cabinet on the bench.
+pub fn cabinet() -> RefOr<Schema> {
+    Ref::from_schema_name("BenchCabinet").into()
+}
+
+/// Flaws of a cabinet.
+pub fn flaws() -> RefOr<Schema> {
+    list_of("Flaw")
 }

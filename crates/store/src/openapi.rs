@@ -36,3 +36,8 @@ pub fn goal() -> RefOr<Schema> {
 pub fn outcome() -> RefOr<Schema> {
     Ref::from_schema_name("Outcome").into()
 }
+
+/// A measurement.
+pub fn measurement() -> RefOr<Schema> {
+    Ref::from_schema_name("Measurement").into()
+}

@@ -53,6 +53,16 @@ diesel::table! {
 diesel::table! {
     work_plan (revision_id) { revision_id -> Uuid, document -> Jsonb, version -> Integer, updated_at -> Timestamptz, }
 }
+diesel::table! {
+    samples (digest) { digest -> Bytea, content -> Bytea, created_at -> Timestamptz, }
+}
+diesel::table! {
+    measurement (id) {
+        id -> Uuid, build_id -> Uuid, revision_id -> Nullable<Uuid>, digest -> Bytea, document -> Jsonb, version -> Integer,
+        created_at -> Timestamptz, updated_at -> Timestamptz, deleted_at -> Nullable<Timestamptz>,
+    }
+}
+diesel::joinable!(measurement -> samples (digest));
 diesel::allow_tables_to_appear_in_same_query!(
     owner,
     woofer,
@@ -63,5 +73,7 @@ diesel::allow_tables_to_appear_in_same_query!(
     trial,
     trial_part,
     trial_result,
-    work_plan
+    work_plan,
+    samples,
+    measurement
 );

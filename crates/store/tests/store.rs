@@ -561,3 +561,50 @@ fn amplifiers_from_a_file_are_taken_in_whole() {
     assert_eq!(amplifier::import(c, own.owner, &many[1..]).unwrap().added, shelved::MOST - 2);
     assert!(matches!(amplifier::create(c, own.owner, &plate("One more", 1.0)), Err(Error::Invalid(_))));
 }
+
+/// Measurements keep their samples by content: the same are kept once, by whichever build; a full build takes no more.
+#[test]
+fn measurements_are_kept_with_their_samples() {
+    use oak_drum_curves::about::About;
+    use oak_drum_curves::curve::Curve;
+    use oak_drum_curves::measurement::{MOST, Measurement, Source};
+    use oak_drum_curves::process::recipe::Data;
+    use oak_drum_store::tables::measurement;
+    let own = own();
+    let mut c = own.connect();
+    let made = own.build();
+    let data = Data::Points(Curve::of_level(vec![10.0, 20.0, 40.0], &[80.0, 85.0, 88.0], None));
+    let one = Measurement::of(About { name: "Cone".into(), ..About::default() }, Source::Bench {});
+    let first = measurement::create(&mut c, made.build.id, Some(made.revisions[0].id), &one, &data).unwrap();
+    let second = measurement::create(&mut c, made.build.id, None, &one, &data).unwrap();
+    #[derive(diesel::QueryableByName)]
+    struct Count {
+        #[diesel(sql_type = diesel::sql_types::BigInt)]
+        count: i64,
+    }
+    let count = |c: &mut PgConnection| -> i64 {
+        diesel::sql_query("SELECT count(*) AS count FROM samples").get_result::<Count>(c).unwrap().count
+    };
+    assert_eq!(count(&mut c), 1, "the same samples are kept once");
+    let (record, back) = measurement::get(&mut c, first.id).unwrap();
+    let (Data::Points(a), Data::Points(b)) = (&back, &data) else { panic!() };
+    assert_eq!(a, b);
+    assert_eq!(record.measurement().unwrap(), one);
+
+    let mut renamed = one.clone();
+    renamed.about.name = "Near the cone".into();
+    let saved = measurement::save(&mut c, first.id, 1, &renamed).unwrap();
+    assert_eq!((saved.version, saved.document["about"]["name"].as_str()), (2, Some("Near the cone")));
+    assert!(matches!(measurement::save(&mut c, first.id, 1, &one), Err(Error::Stale { version: 2, .. })));
+    measurement::set_deleted(&mut c, second.id, true).unwrap();
+    assert_eq!(measurement::of_build(&mut c, made.build.id).unwrap().len(), 1);
+    assert!(matches!(measurement::get(&mut c, second.id), Err(Error::NotFound(_))));
+    measurement::set_deleted(&mut c, second.id, false).unwrap();
+    for _ in 2..MOST {
+        measurement::create(&mut c, made.build.id, None, &one, &data).unwrap();
+    }
+    let full = measurement::create(&mut c, made.build.id, None, &one, &data);
+    assert!(matches!(full, Err(Error::Invalid(_))));
+    let nowhere = uuid::Uuid::nil();
+    assert!(matches!(measurement::create(&mut c, nowhere, None, &one, &data), Err(Error::NotFound("build"))));
+}

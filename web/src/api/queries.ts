@@ -24,6 +24,20 @@ export const woofer = (id: string) =>
 export const amplifiers = () =>
   queryOptions({ queryKey: ["amplifiers"], queryFn: () => get(api.GET("/api/amplifiers")) });
 
+export const measurements = (build: string) =>
+  queryOptions({
+    queryKey: ["measurements", build],
+    queryFn: () => get(api.GET("/api/builds/{id}/measurements", { params: { path: { id: build } } })),
+    enabled: !!build,
+  });
+
+export const measuredCurve = (id: string, version: number) =>
+  queryOptions({
+    queryKey: ["measured", id, version],
+    queryFn: () => get(api.GET("/api/measurements/{id}/curve", { params: { path: { id } } })),
+    staleTime: Infinity,
+  });
+
 export const trial = (build: string) =>
   queryOptions({
     queryKey: ["trial", build],

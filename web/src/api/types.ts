@@ -162,6 +162,60 @@ export interface paths {
         patch: operations["renameBuild"];
         trace?: never;
     };
+    "/api/builds/{id}/measurements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The measurements of a build, the oldest first, without their samples. */
+        get: operations["listMeasurements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/measurements/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measures a cabinet on the simulated bench and keeps what came of it. Samples are played and recorded, and go the way every
+         *     recording goes.
+         */
+        post: operations["measureOnBench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/measurements/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a curve from a file. */
+        post: operations["importMeasurement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/restore": {
         parameters: {
             query?: never;
@@ -245,6 +299,23 @@ export interface paths {
          *     hand. The frequencies are the design's own.
          */
         post: operations["curves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/curves/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a file with a curve and says how; nothing is stored. */
+        post: operations["previewCurve"];
         delete?: never;
         options?: never;
         head?: never;
@@ -523,6 +594,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/measurements/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Saves what is known about a measurement and its steps; a save from a stale version is answered with 409 and what stands. */
+        put: operations["saveMeasurement"];
+        post?: never;
+        /** Takes a measurement away; it can be put back. */
+        delete: operations["deleteMeasurement"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measurements/{id}/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A measurement's curve after its steps. */
+        get: operations["measuredCurve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measurements/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A measurement's whole curve after its steps, as a file. */
+        get: operations["exportMeasurement"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measurements/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a measurement back. */
+        post: operations["restoreMeasurement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/mode": {
         parameters: {
             query?: never;
@@ -585,6 +725,57 @@ export interface paths {
         get: operations["pipes"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Measurements held against a design: how far off, why, and what to do. */
+        post: operations["prove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prove/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tells how near one came to what is wrong with a practice cabinet. */
+        post: operations["judgePractice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prove/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a build is measured: where, with what, how loud. */
+        post: operations["measuringPlan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1144,6 +1335,31 @@ export interface components {
             bill: components["schemas"]["Bill"];
             steps: components["schemas"]["BuildStep"][];
         };
+        /** @description A measurement's curve after its steps, to be drawn, with what has to be said about it. */
+        CookedCurve: {
+            curve: components["schemas"]["DrawnCurve"];
+            /** @description The impulse response before any gate, thinned, as time in ms against the first arrival and share of its top. */
+            impulse: number[][];
+            /** @description What has to be said about it. */
+            remarks: string[];
+        };
+        /** @description A file as it was understood; nothing is stored. */
+        CurvePreview: {
+            curve: components["schemas"]["DrawnCurve"];
+            /** @description Names over the columns. */
+            names: string[];
+            /** @description How many points there are. */
+            points: number;
+            /** @description What it tells, `level` or `impedance`. */
+            quantity: string;
+            reading?: components["schemas"]["ColumnReading"];
+            /** @description Why so. */
+            reasons: string[];
+            /** @description The first rows. */
+            rows: string[][];
+            /** @description What was left out or put right. */
+            warnings: string[];
+        };
         /** @description A drawing for the screen. */
         DrawingSheet: {
             /** @description Stable name. */
@@ -1260,6 +1476,35 @@ export interface components {
             document: components["schemas"]["Design"];
             trim: components["schemas"]["TrimWish"];
         };
+        /** @description A measurement without its samples. */
+        MeasurementRecord: {
+            /**
+             * Format: uuid
+             * @description The build it was taken at.
+             */
+            build_id: string;
+            /**
+             * Format: date-time
+             * @description When it came here.
+             */
+            created_at: string;
+            document: components["schemas"]["Measurement"];
+            /**
+             * Format: uuid
+             * @description Key.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The revision it was taken of, where that is known.
+             */
+            revision_id?: string | null;
+            /**
+             * Format: int32
+             * @description Version of this record: what a save must name.
+             */
+            version: number;
+        };
         /** @description An amplifier for the shelf. */
         NewAmplifier: {
             document: components["schemas"]["ShelfAmplifier"];
@@ -1292,6 +1537,19 @@ export interface components {
         /** @description A woofer for the shelf. */
         NewWoofer: {
             document: components["schemas"]["ShelfWoofer"];
+        };
+        /** @description A measurement on the simulated bench. */
+        OnBench: {
+            cabinet?: components["schemas"]["BenchCabinet"];
+            document: components["schemas"]["Design"];
+            /** @description What the measurement is called. */
+            name: string;
+            /**
+             * Format: uuid
+             * @description The revision it is taken of.
+             */
+            revision?: string | null;
+            wish: components["schemas"]["BenchWish"];
         };
         /** @description A plastic pipe. */
         PipeSize: {
@@ -1412,6 +1670,15 @@ export interface components {
             base_version: number;
             document: components["schemas"]["ShelfAmplifier"];
         };
+        /** @description A save of what is known about a measurement and of what is done to it. */
+        SaveMeasurement: {
+            /**
+             * Format: int32
+             * @description The version it was made from.
+             */
+            base_version: number;
+            document: components["schemas"]["Measurement"];
+        };
         /** @description A save of a woofer. */
         SaveWoofer: {
             /**
@@ -1469,6 +1736,28 @@ export interface components {
         ToFlatten: {
             document: components["schemas"]["Design"];
             flatten: components["schemas"]["FlattenWish"];
+        };
+        /** @description What is said to be wrong with a practice cabinet. */
+        ToJudge: {
+            cabinet: components["schemas"]["BenchCabinet"];
+            document: components["schemas"]["Design"];
+            said: components["schemas"]["Flaw"][];
+        };
+        /** @description A design and measurements that are held against it. */
+        ToProve: {
+            document: components["schemas"]["Design"];
+            /**
+             * Format: double
+             * @description Where the band begins that they are compared in, Hz; absent is where the model may be trusted.
+             */
+            from_hz?: number | null;
+            /** @description The measurements, at most twelve. */
+            measurements: string[];
+            /**
+             * Format: double
+             * @description Where it ends, Hz.
+             */
+            to_hz?: number | null;
         };
         /** @description A design and amplifiers that may drive it. */
         ToSuit: {
@@ -8614,6 +8903,875 @@ export interface components {
             /** @description Seen from the side, at the left wall: a row for each place up, a column for each behind. */
             side: number[][];
         };
+        /**
+         * Oak Drum measurement
+         * @description A measurement without its data.
+         */
+        Measurement: {
+            /**
+             * @description Always `oak-drum-measurement`.
+             * @constant
+             */
+            format: "oak-drum-measurement";
+            /**
+             * Format: uint32
+             * @description Version of this format.
+             * @constant
+             */
+            version: 1;
+            /**
+             * @description How it was taken.
+             * @default {
+             *       "name": "",
+             *       "taken": {
+             *         "kind": "in_box"
+             *       }
+             *     }
+             */
+            about?: components["schemas"]["About"];
+            /** @description Where its data came from. */
+            source: components["schemas"]["Source"];
+            /** @description What was done to them, in order. */
+            steps?: components["schemas"]["RecipeStep"][];
+            /** @description Distortion by order, of a recorded sweep. */
+            harmonics?: components["schemas"]["Harmonic"][];
+            /** @description What buzzed, of a recorded sweep. */
+            buzzes?: components["schemas"]["Buzz"][];
+            /**
+             * Format: double
+             * @description Peak of the recording, dB of full scale.
+             */
+            peak_dbfs?: number | null;
+        };
+        /**
+         * About a curve
+         * @description What is known about how a curve was taken.
+         */
+        About: {
+            /**
+             * Name
+             * @description What it is called.
+             * @default
+             */
+            name?: string;
+            /**
+             * Taken
+             * @description Where it was taken.
+             * @default {
+             *       "kind": "in_box"
+             *     }
+             */
+            taken?: components["schemas"]["Taken"];
+            /**
+             * Level is absolute
+             * @description Whether the level is absolute: a calibrated microphone at a known drive.
+             */
+            absolute?: boolean;
+            /**
+             * By
+             * @description Who took it.
+             */
+            by?: string;
+            /**
+             * On
+             * @description On which day, as 2026-11-26.
+             */
+            on?: string;
+            /**
+             * With
+             * @description With what: microphone, sound card, jig.
+             */
+            with?: string;
+            /**
+             * Drive
+             * Format: double
+             * @description Volts at the terminals.
+             */
+            volts?: number | null;
+            /**
+             * Through the build's filters
+             * @description Whether it went through the build's own filters; else it was taken without them.
+             */
+            filtered?: boolean;
+            /**
+             * Temperature
+             * Format: double
+             * @description Temperature of the air.
+             */
+            temperature_c?: number | null;
+            /**
+             * Notes
+             * @description What else there is to say.
+             */
+            notes?: string;
+        };
+        /** @description Where a curve was taken. */
+        Taken: {
+            /** @constant */
+            kind: "in_box";
+        } | {
+            /** @constant */
+            kind: "free_air";
+        } | {
+            /** @constant */
+            kind: "added_mass";
+            /**
+             * Mass
+             * Format: double
+             * @description The mass.
+             */
+            mass_g: number;
+        } | {
+            /** @constant */
+            kind: "known_box";
+            /**
+             * Its air
+             * Format: double
+             * @description Air in that box, all that stands in it taken off.
+             */
+            volume_l: number;
+        } | {
+            /** @constant */
+            kind: "near_cone";
+        } | {
+            /** @constant */
+            kind: "near_port";
+        } | {
+            /** @constant */
+            kind: "near_radiator";
+        } | {
+            /** @constant */
+            kind: "in_front";
+            /**
+             * Distance
+             * Format: double
+             * @description How far away.
+             */
+            distance_m: number;
+        } | {
+            /** @constant */
+            kind: "at_seat";
+        };
+        /** @description Where data came from. */
+        Source: {
+            /** @constant */
+            kind: "file";
+            /** @description Its name. */
+            name: string;
+        } | {
+            /** @constant */
+            kind: "recording";
+            /** @description Its name; empty where it was recorded here. */
+            name: string;
+        } | {
+            /** @constant */
+            kind: "bench";
+        } | {
+            /** @constant */
+            kind: "practice";
+            /**
+             * Format: uint32
+             * @description Which cabinet.
+             */
+            seed: number;
+            /** @description How hard, by its name. */
+            difficulty: string;
+        } | {
+            /** @constant */
+            kind: "combined";
+            /** @description How, in words. */
+            how: string;
+        };
+        /** @description One step. */
+        RecipeStep: {
+            /** @constant */
+            kind: "gate";
+            /**
+             * From
+             * Format: double
+             * @description From, against the first arrival.
+             */
+            from_ms: number;
+            /**
+             * To
+             * Format: double
+             * @description To, against the first arrival.
+             */
+            to_ms: number;
+        } | {
+            /** @constant */
+            kind: "trim";
+            /**
+             * From
+             * Format: double
+             * @description From.
+             */
+            from_hz: number;
+            /**
+             * To
+             * Format: double
+             * @description To.
+             */
+            to_hz: number;
+        } | {
+            /** @constant */
+            kind: "offset";
+            /**
+             * By
+             * Format: double
+             * @description By how much.
+             */
+            db: number;
+        } | {
+            /** @constant */
+            kind: "delay";
+            /**
+             * Delay
+             * Format: double
+             * @description How much.
+             */
+            ms: number;
+        } | {
+            /** @constant */
+            kind: "smooth";
+            /**
+             * 1 / octave
+             * Format: uint32
+             * @description Over one part of an octave in so many: 1, 3, 6, 12, 24 or 48.
+             */
+            per_octave: number;
+        } | {
+            /** @constant */
+            kind: "minimum_phase";
+        } | {
+            /** @constant */
+            kind: "calibration";
+            /**
+             * Of
+             * @description Whose.
+             */
+            name: string;
+            /** @description Frequencies, Hz, rising. */
+            frequency_hz: number[];
+            /** @description Deviation at each, dB. */
+            deviation_db: number[];
+        };
+        /** @description Distortion of one order. */
+        Harmonic: {
+            /**
+             * Format: uint32
+             * @description 2 for the second.
+             */
+            order: number;
+            /** @description Frequency of the tone, Hz. */
+            frequency_hz: number[];
+            /** @description Share of the fundamental, per cent. */
+            percent: number[];
+        };
+        /** @description A stretch of frequencies that sets something off. */
+        Buzz: {
+            /**
+             * Format: double
+             * @description From, Hz.
+             */
+            from_hz: number;
+            /**
+             * Format: double
+             * @description To, Hz.
+             */
+            to_hz: number;
+            /**
+             * Format: double
+             * @description By how much it stands out at most, dB.
+             */
+            out_db: number;
+        };
+        /** @description How a text is read. */
+        ColumnReading: {
+            /** @description What stands between the columns. */
+            separator: components["schemas"]["Separator"];
+            /** @description Whether 20,5 means twenty and a half. */
+            decimal_comma: boolean;
+            /** @description What each column holds, from the first. */
+            columns: components["schemas"]["ColumnRole"][];
+            /** @description What the magnitude is counted in. */
+            unit: components["schemas"]["MagnitudeUnit"];
+            /** @description Whether frequencies are in kHz. */
+            kilohertz: boolean;
+            /** @description Whether phases are in radians. */
+            radians: boolean;
+        };
+        /** @description What stands between two columns. */
+        Separator: "comma" | "semicolon" | "tab" | "space";
+        /** @description What a column holds. */
+        ColumnRole: "frequency" | "magnitude" | "phase" | "real" | "imaginary" | "left_out";
+        /** @description What the magnitude is counted in. */
+        MagnitudeUnit: "decibel" | "ohm" | "pascal";
+        /**
+         * Bench measurement
+         * @description A measurement on the bench.
+         */
+        BenchWish: {
+            /**
+             * Taken
+             * @description Where the microphone or the jig is.
+             * @default {
+             *       "kind": "in_box"
+             *     }
+             */
+            taken?: components["schemas"]["Taken"];
+            /**
+             * Sweep
+             * @description The sweep.
+             * @default {
+             *       "from_hz": 5,
+             *       "to_hz": 1000,
+             *       "seconds": 6,
+             *       "rate_hz": 48000,
+             *       "amplitude": 0.5,
+             *       "silence_s": 0.5,
+             *       "tail_s": 1
+             *     }
+             */
+            sweep?: components["schemas"]["LogSweep"];
+            /**
+             * Bench
+             * @description The bench.
+             * @default {
+             *       "seed": 1,
+             *       "noise_dbfs": -80,
+             *       "hum_dbfs": -85,
+             *       "mains_hz": 50,
+             *       "latency_ms": 12
+             *     }
+             */
+            bench?: components["schemas"]["Bench"];
+            /**
+             * Impedance jig
+             * @description The jig, for impedances.
+             * @default {
+             *       "reference_ohm": 22,
+             *       "leads_ohm": 0.15,
+             *       "input_ohm": 10000,
+             *       "unequal": 1.01
+             *     }
+             */
+            jig?: components["schemas"]["Jig"];
+            /**
+             * Drive
+             * Format: double
+             * @description Volts rms at the terminals at the sweep's amplitude; a small signal if absent.
+             */
+            volts?: number | null;
+            /**
+             * In a room
+             * @description Whether the room is heard; of a microphone away from the box.
+             * @default false
+             */
+            room?: boolean;
+        };
+        /**
+         * Sweep
+         * @description An exponential sweep that is asked for.
+         */
+        LogSweep: {
+            /**
+             * From
+             * Format: double
+             * @description Where it begins.
+             * @default 5
+             */
+            from_hz?: number;
+            /**
+             * To
+             * Format: double
+             * @description Where it ends.
+             * @default 1000
+             */
+            to_hz?: number;
+            /**
+             * Length
+             * Format: double
+             * @description How long it is asked to be; it is made so that its harmonics begin in step.
+             * @default 6
+             */
+            seconds?: number;
+            /**
+             * Rate
+             * Format: double
+             * @description Samples a second: 44 100, 48 000 or 96 000.
+             * @default 48000
+             */
+            rate_hz?: number;
+            /**
+             * Amplitude
+             * Format: double
+             * @description Amplitude, full scale being 1.
+             * @default 0.5
+             */
+            amplitude?: number;
+            /**
+             * Silence before
+             * Format: double
+             * @description Silence before it, from which the noise is read.
+             * @default 0.5
+             */
+            silence_s?: number;
+            /**
+             * Silence after
+             * Format: double
+             * @description Silence after it, in which the box rings out.
+             * @default 1
+             */
+            tail_s?: number;
+        };
+        /**
+         * Bench
+         * @description The bench.
+         */
+        Bench: {
+            /**
+             * Seed
+             * Format: uint32
+             * @description The same seed makes the same noise.
+             * @default 1
+             */
+            seed?: number;
+            /**
+             * Noise
+             * Format: double
+             * @description Noise of the inputs, dB re full scale.
+             * @default -80
+             */
+            noise_dbfs?: number;
+            /**
+             * Hum
+             * Format: double
+             * @description Hum of the mains at its first frequency, dB re full scale; two harmonics lie 6 and 12 dB below.
+             * @default -85
+             */
+            hum_dbfs?: number;
+            /**
+             * Mains
+             * Format: double
+             * @description Frequency of the mains.
+             * @default 50
+             */
+            mains_hz?: number;
+            /**
+             * Latency
+             * Format: double
+             * @description Time from output to input.
+             * @default 12
+             */
+            latency_ms?: number;
+        };
+        /**
+         * Impedance jig
+         * @description The impedance jig: a reference resistor in line, two inputs, leads.
+         */
+        Jig: {
+            /**
+             * Reference resistor
+             * Format: double
+             * @description The resistor in line.
+             * @default 22
+             */
+            reference_ohm?: number;
+            /**
+             * Leads
+             * Format: double
+             * @description Resistance of the leads to the woofer.
+             * @default 0.15
+             */
+            leads_ohm?: number;
+            /**
+             * Input resistance
+             * Format: double
+             * @description Input resistance of the sound card.
+             * @default 10000
+             */
+            input_ohm?: number;
+            /**
+             * Unequal inputs
+             * Format: double
+             * @description Gain of the second input over that of the first.
+             * @default 1.01
+             */
+            unequal?: number;
+        };
+        /** @description One thing that is wrong with it. */
+        Flaw: {
+            /** @constant */
+            kind: "leak";
+            /**
+             * QL
+             * Format: double
+             * @description Its loss factor.
+             */
+            q: number;
+        } | {
+            /** @constant */
+            kind: "volume";
+            /**
+             * By
+             * Format: double
+             * @description By so much; less is negative.
+             */
+            percent: number;
+        } | {
+            /** @constant */
+            kind: "port";
+            /**
+             * By
+             * Format: double
+             * @description By so much; shorter is negative.
+             */
+            mm: number;
+        } | {
+            /** @constant */
+            kind: "suspension";
+            /**
+             * fs off by
+             * Format: double
+             * @description Its fs off by so much.
+             */
+            fs_percent: number;
+        } | {
+            /** @constant */
+            kind: "buzz";
+            /**
+             * At
+             * Format: double
+             * @description Where it is set off.
+             */
+            at_hz: number;
+        } | {
+            /** @constant */
+            kind: "microphone";
+            /**
+             * 3 dB down at
+             * Format: double
+             * @description 3 dB down there.
+             */
+            at_hz: number;
+        };
+        /** @description How near one came. */
+        PracticeVerdict: {
+            /**
+             * Format: uint32
+             * @description Points of a hundred.
+             */
+            points: number;
+            /** @description One sentence a flaw, found or missed or wrongly said. */
+            told: components["schemas"]["FlawTold"][];
+            /** @description In a sentence. */
+            sentence: components["schemas"]["Text"];
+        };
+        /** @description One flaw, found or not. */
+        FlawTold: {
+            /** @description What came of it. */
+            outcome: components["schemas"]["FlawOutcome"];
+            /** @description In a sentence. */
+            sentence: components["schemas"]["Text"];
+        };
+        /** @description What came of a flaw. */
+        FlawOutcome: "found" | "near" | "missed" | "wrong";
+        /** @description The station's answer. */
+        Proof: {
+            /** @description Each measurement. */
+            measured: components["schemas"]["Proved"][];
+            /** @description What explains the difference. */
+            causes?: components["schemas"]["Causes"] | null;
+            /** @description The box, fitted to the first impedance at its terminals. */
+            fitted_box?: components["schemas"]["FittedBox"] | null;
+            /** @description Why there is no fit, where there is an impedance. */
+            no_fit?: string | null;
+            /** @description What to do. */
+            cures: components["schemas"]["Offered"][];
+        };
+        /** @description A measurement beside what the model says. */
+        Proved: {
+            /** @description Its key. */
+            id: string;
+            /** @description What the model says, offset not taken off; none where the design has nothing of the kind. */
+            predicted?: components["schemas"]["DrawnCurve"] | null;
+            /** @description How far apart they are. */
+            deviation?: components["schemas"]["Deviation"] | null;
+            /** @description What it is worth. */
+            doubts: components["schemas"]["CurveDoubt"][];
+            /** @description In a sentence. */
+            sentence: components["schemas"]["Text"];
+        };
+        /** @description A curve to be drawn. */
+        DrawnCurve: {
+            /** @description Frequencies, Hz. */
+            frequency_hz: number[];
+            /** @description dB, or Ω. */
+            magnitude: number[];
+            /** @description Degrees, where known. */
+            phase_deg?: number[] | null;
+            /** @description Signal over noise, dB, where known. */
+            snr_db?: number[] | null;
+        };
+        /** @description How far a measured curve is from a predicted one. */
+        Deviation: {
+            /**
+             * Format: double
+             * @description Where the band begins, Hz.
+             */
+            from_hz: number;
+            /**
+             * Format: double
+             * @description Where it ends, Hz.
+             */
+            to_hz: number;
+            /**
+             * Format: double
+             * @description Mean of measured less predicted, dB.
+             */
+            offset_db: number;
+            /**
+             * Format: double
+             * @description Root of the mean square of what is left once the offset is taken off, dB.
+             */
+            rms_db: number;
+            /**
+             * Format: double
+             * @description The same with the offset, dB.
+             */
+            rms_with_offset_db: number;
+            /**
+             * Format: double
+             * @description The worst deviation once the offset is taken off, dB.
+             */
+            worst_db: number;
+            /**
+             * Format: double
+             * @description Where that is, Hz.
+             */
+            worst_hz: number;
+        };
+        /** @description What is wrong with a stretch of a curve. */
+        CurveDoubt: {
+            /** @description Which kind. */
+            kind: components["schemas"]["CurveDoubtKind"];
+            /** @description In a sentence. */
+            sentence: string;
+            /**
+             * Format: double
+             * @description Where it begins, Hz; absent where it is all of it.
+             */
+            from_hz?: number | null;
+            /**
+             * Format: double
+             * @description Where it ends, Hz.
+             */
+            to_hz?: number | null;
+        };
+        /** @description Kinds of doubt. */
+        CurveDoubtKind: "sparse" | "noisy" | "near_field_ends" | "room" | "no_phase" | "begins_high";
+        /** @description Why a measurement differs. */
+        Causes: {
+            /**
+             * Format: double
+             * @description The deviation as it is, dB rms.
+             */
+            rms_db: number;
+            /** @description Each thing by itself, the one that explains most first. */
+            each: components["schemas"]["Cause"][];
+            /** @description The few that explain most together, with ranges. */
+            together: components["schemas"]["Cause"][];
+            /**
+             * Format: double
+             * @description What is left with those, dB rms.
+             */
+            together_rms_db: number;
+            /** @description What it comes to. */
+            sentence: components["schemas"]["Text"];
+            /** @description Which two cannot be told apart, and what would tell them; empty where they can. */
+            undecided: components["schemas"]["Text"][];
+        };
+        /** @description One thing that could be off. */
+        Cause: {
+            /** @description What. */
+            unknown: components["schemas"]["Unknown"];
+            /** @description In words. */
+            title: string;
+            /**
+             * Format: double
+             * @description By what factor it is off (of a leak: its QL).
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description Lower end of its 95 % range.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Upper end.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description What is left of the deviation with it, dB rms.
+             */
+            rms_db: number;
+            /**
+             * Format: double
+             * @description How much of the deviation's power it explains, per cent.
+             */
+            explains_percent: number;
+            /** @description What it comes to, in a sentence. */
+            sentence: components["schemas"]["Text"];
+        };
+        /** @description A thing that could be off. */
+        Unknown: "volume" | "port" | "leak" | "suspension" | "moving_mass" | "motor" | "fill" | "radiator_mass" | "path" | "coil_resistance" | "inductance";
+        /** @description A box as fitted. */
+        FittedBox: {
+            /** @description Which measurement it was fitted to. */
+            id: string;
+            /** @description Figures with ranges. */
+            figures: components["schemas"]["Ranged"][];
+            /** @description The same figures of the design, where it has them. */
+            expected: (number | null)[];
+            /** @description Peaks and dips of the fitted impedance. */
+            turns: components["schemas"]["Turn"][];
+            /** @description Those of the design. */
+            expected_turns: components["schemas"]["Turn"][];
+            /**
+             * Format: double
+             * @description What is left over, per cent of the impedance.
+             */
+            left_percent: number;
+            /** @description The fitted impedance. */
+            fitted: components["schemas"]["DrawnCurve"];
+            /** @description Standing waves found in it. */
+            ripples: components["schemas"]["Ripple"][];
+            /** @description What has to be said. */
+            remarks: components["schemas"]["Text"][];
+        };
+        /** @description A figure with its range. */
+        Ranged: {
+            /** @description Name as in a woofer's sheet. */
+            id: string;
+            /**
+             * Format: double
+             * @description The value, in the unit of its name.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description Lower end of the 95 % range.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Upper end.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description Standard deviation of the noise alone, as a share.
+             */
+            sigma: number;
+        };
+        /** @description A place where a magnitude turns. */
+        Turn: {
+            /**
+             * Format: double
+             * @description Where, Hz.
+             */
+            frequency_hz: number;
+            /**
+             * Format: double
+             * @description The impedance there, Ω.
+             */
+            ohm: number;
+            /** @description Whether it is a peak; else it is a dip. */
+            peak: boolean;
+        };
+        /** @description One standing wave. */
+        Ripple: {
+            /**
+             * Format: double
+             * @description Where, Hz.
+             */
+            frequency_hz: number;
+            /**
+             * Format: double
+             * @description By how much the impedance is off there, per cent.
+             */
+            percent: number;
+            /**
+             * Format: double
+             * @description The length half of its wave fits, mm.
+             */
+            length_mm: number;
+            /** @description What it is, in a sentence. */
+            sentence: components["schemas"]["Text"];
+        };
+        /** @description A cure with what the model then says. */
+        Offered: {
+            /** @description A stable name. */
+            id: string;
+            /** @description What is done, in a few words. */
+            title: components["schemas"]["Text"];
+            /** @description What comes of it. */
+            sentence: components["schemas"]["Text"];
+            /** @description The changes to the design; empty where it is done at the box alone. */
+            changes: components["schemas"]["Change"][];
+            /** @description What each measurement would then show, in their order; none where the design has nothing of the kind. */
+            then: (components["schemas"]["DrawnCurve"] | null)[];
+        };
+        /** @description How a build is measured. */
+        MeasuringPlan: {
+            /** @description Places worth measuring at, the first one first. */
+            places: components["schemas"]["Place"][];
+            /**
+             * Format: double
+             * @description A safe level to begin with, V rms at the terminals.
+             */
+            safe_volts: number;
+            /** @description What sets it. */
+            safe_why: string;
+            /** @description What to mind. */
+            cautions: components["schemas"]["Text"][];
+        };
+        /** @description A place where something can be measured at a build. */
+        Place: {
+            /** @description Which. */
+            taken: components["schemas"]["Taken"];
+            /** @description What it is called. */
+            title: string;
+            /** @description What it tells. */
+            tells: string;
+            /** @description What to do, step by step. */
+            steps: components["schemas"]["Text"][];
+        };
+        /**
+         * Cabinet on the bench
+         * @description Which cabinet stands on the bench.
+         */
+        BenchCabinet: {
+            /** @constant */
+            kind: "practice";
+            /**
+             * Format: uint32
+             * @description Which.
+             */
+            seed: number;
+            /** @description How hard. */
+            difficulty: components["schemas"]["Difficulty"];
+        } | {
+            /** @constant */
+            kind: "flawed";
+            /** @description What is wrong with it. */
+            flaws: components["schemas"]["Flaw"][];
+        };
+        /** @description How hard practice is. */
+        Difficulty: "plain" | "mixed" | "hard";
     };
     responses: never;
     parameters: never;
@@ -9030,6 +10188,110 @@ export interface operations {
             };
         };
     };
+    listMeasurements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasurementRecord"][];
+                };
+            };
+        };
+    };
+    measureOnBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnBench"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasurementRecord"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    importMeasurement: {
+        parameters: {
+            query?: {
+                /** @description How the columns are read, as JSON; absent is found from the file. */
+                reading?: string;
+                /** @description The file's name. */
+                file?: string;
+                /** @description What is known about it, as JSON. */
+                about?: string;
+                /** @description The revision it was taken of. */
+                revision?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasurementRecord"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     restoreBuild: {
         parameters: {
             query?: never;
@@ -9202,6 +10464,48 @@ export interface operations {
                 };
                 content: {
                     "application/vnd.oak-drum.curves": number[];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewCurve: {
+        parameters: {
+            query?: {
+                /** @description How the columns are read, as JSON; absent is found from the file. */
+                reading?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurvePreview"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             422: {
@@ -9710,6 +11014,170 @@ export interface operations {
             };
         };
     };
+    saveMeasurement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveMeasurement"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasurementRecord"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteMeasurement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measuredCurve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CookedCurve"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportMeasurement: {
+        parameters: {
+            query: {
+                /** @description Which format. */
+                format: "text" | "csv" | "json";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restoreMeasurement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     mode: {
         parameters: {
             query?: never;
@@ -9806,6 +11274,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PipeSize"][];
+                };
+            };
+        };
+    };
+    prove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToProve"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proof"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judgePractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToJudge"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeVerdict"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measuringPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuringPlan"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -50,7 +50,9 @@ function Stop({ station, number, build }: { station: Station; number: number; bu
             </span>
           )}
         </span>
-        <span className="block truncate text-xs text-soft">{tells}</span>
+        <span className="block truncate text-xs text-soft">
+          {station.Figure ? <station.Figure /> : tells}
+        </span>
       </span>
     </NavLink>
   );

@@ -5,6 +5,7 @@ import shelf from "../../../docs/schema/woofer.json";
 import amplifier from "../../../docs/schema/amplifier.json";
 import parts from "../../../docs/schema/parts.json";
 import flatten from "../../../docs/schema/flatten.json";
+import measurement from "../../../docs/schema/measurement.json";
 import work from "../../../docs/schema/work-plan.json";
 
 export type Schema = {
@@ -35,10 +36,12 @@ export const designSchema = root as unknown as Root;
 export const shelfSchema = shelf as unknown as Root;
 export const amplifierSchema = amplifier as unknown as Root;
 export const workPlanSchema = work as unknown as Root;
+export const measurementSchema = measurement as unknown as Root;
 export const partsSchema = parts as unknown as Root;
 export const flattenSchema = flatten as unknown as Root;
 // all are made from the same types, so a name means the same in both
 const definitions: Record<string, Schema> = {
+  ...measurementSchema.$defs,
   ...shelfSchema.$defs,
   ...amplifierSchema.$defs,
   ...workPlanSchema.$defs,

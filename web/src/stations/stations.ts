@@ -4,6 +4,7 @@ import { lazy, type ComponentType } from "react";
 import { printUnit, show, size, tidy, type System } from "../lib/quantity";
 import type { OpenRevision } from "../workbench/workbench";
 import { BoxStation } from "./enclosure/BoxStation";
+import { ProveFigure } from "./prove/ProveFigure";
 
 /** A part of a station that is fetched when it is first opened. */
 function later<N extends string>(fetch: () => Promise<Record<N, ComponentType>>, name: N): ComponentType {
@@ -15,6 +16,8 @@ export type Station = {
   title: string;
   /** Its one telling figure. */
   headline: (r: OpenRevision, system: System) => string;
+  /** The same, where it hangs on more than the revision. */
+  Figure?: ComponentType;
   Inputs: ComponentType;
   /** What stands beside the inputs in place of the lanes. */
   Picture?: ComponentType;
@@ -155,6 +158,23 @@ export const STATIONS: Station[] = [
       { id: "parts", title: "Parts", Wide: later(() => import("./drive/PartsView"), "PartsView") },
       { id: "power", title: "Power", Wide: later(() => import("./drive/PowerView"), "PowerView") },
       { id: "out", title: "Out", Wide: later(() => import("./drive/OutView"), "OutView") },
+    ],
+  },
+  {
+    id: "prove",
+    title: "Prove",
+    headline: () => "",
+    Figure: ProveFigure,
+    Inputs: later(() => import("./prove/ProveStation"), "ProveStation"),
+    Picture: later(() => import("./prove/ProvePicture"), "ProvePicture"),
+    views: [
+      { id: "take", title: "Take", Wide: later(() => import("./prove/TakeView"), "TakeView") },
+      { id: "file", title: "File", Wide: later(() => import("./prove/FileView"), "FileView") },
+      {
+        id: "practice",
+        title: "Practice",
+        Wide: later(() => import("./prove/PracticeView"), "PracticeView"),
+      },
     ],
   },
 ];

@@ -1,5 +1,11 @@
 //! One file a command.
 
 pub mod chain;
+pub mod compare;
+pub mod curve;
 pub mod evaluate;
+mod files;
+pub mod fit;
+pub mod rig;
 pub mod schema;
+pub mod sweep;

@@ -1,4 +1,4 @@
-//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads`
+//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|proof`
 
 use anyhow::Result;
 use clap::ValueEnum;
@@ -25,6 +25,12 @@ enum Format {
     Flatten,
     /// Biquads of a chain.
     Biquads,
+    /// A curve.
+    Curve,
+    /// A measurement as a build keeps it.
+    Measurement,
+    /// Measurements held against a design.
+    Proof,
 }
 
 pub fn run(arguments: &Arguments) -> Result<()> {
@@ -36,6 +42,9 @@ pub fn run(arguments: &Arguments) -> Result<()> {
         Format::Amplifier => oak_drum_shelf::amplifier::schema(),
         Format::Flatten => oak_drum_document::schema::of::<oak_drum_design::drive::flattening::FlattenWish>(),
         Format::Biquads => oak_drum_document::schema::of::<oak_drum_design::drive::biquads::Biquads>(),
+        Format::Curve => oak_drum_curves::formats::json::schema(),
+        Format::Measurement => oak_drum_curves::measurement::schema(),
+        Format::Proof => oak_drum_document::schema::of::<oak_drum_design::prove::view::Proof>(),
     };
     crate::output::print(&format!("{schema:#}\n"))
 }

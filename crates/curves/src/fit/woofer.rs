@@ -256,7 +256,7 @@ pub fn fit_woofer(given: &Given) -> Result<WooferFit, NoFit> {
     }
     let mut hands = Vec::new();
     for (case, name) in cases.iter().zip(&names) {
-        if case.curve.quantity != crate::curve::Quantity::Impedance {
+        if case.curve.quantity != crate::curve::Measurand::Impedance {
             return Err(NoFit::NotImpedance(name));
         }
         hands.push(read(&case.curve, given.re).map_err(|e| NoFit::Curve(name, e))?);
@@ -533,7 +533,7 @@ mod tests {
                 z + Complex64::new(gauss(), gauss()) * noise * z.norm()
             })
             .collect();
-        Curve { quantity: crate::curve::Quantity::Impedance, frequency, value, has_phase: true, ..Curve::default() }
+        Curve { quantity: crate::curve::Measurand::Impedance, frequency, value, has_phase: true, ..Curve::default() }
     }
 
     fn given(free: &Curve) -> Given<'_> {

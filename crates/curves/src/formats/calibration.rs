@@ -1,6 +1,6 @@
 //! What a microphone or a sound card adds to a curve by itself, and how it is taken off.
 
-use crate::curve::{Curve, Quantity};
+use crate::curve::{Curve, Measurand};
 use crate::error::CurveError;
 use crate::formats::text;
 use num_complex::Complex64;
@@ -20,8 +20,9 @@ pub struct Calibration {
 pub fn read(bytes: &[u8]) -> Result<Calibration, CurveError> {
     let mut looked = text::read(bytes, None)?;
     // deviations are small numbers that look like ohms
-    if looked.reading.unit != text::Unit::Decibel {
-        looked = text::read(bytes, Some(&text::Reading { unit: text::Unit::Decibel, ..looked.reading }))?;
+    if looked.reading.unit != text::MagnitudeUnit::Decibel {
+        looked =
+            text::read(bytes, Some(&text::ColumnReading { unit: text::MagnitudeUnit::Decibel, ..looked.reading }))?;
     }
     Ok(Calibration { curve: looked.curve })
 }
@@ -46,7 +47,7 @@ impl Calibration {
 
     /// The curve with this deviation taken off, and what has to be said about it. Impedances are left as they are.
     pub fn taken_off(&self, curve: &Curve) -> (Curve, Option<String>) {
-        if curve.quantity == Quantity::Impedance {
+        if curve.quantity == Measurand::Impedance {
             return (curve.clone(), Some("a calibration of levels has nothing to say about an impedance".into()));
         }
         let made = curve.mapped(|f, v| v / self.at(f));

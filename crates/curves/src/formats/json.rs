@@ -1,7 +1,7 @@
 //! The project's own format of a curve, with a published schema.
 
 use crate::about::About;
-use crate::curve::{Curve, MOST_POINTS, Quantity, wrong_points};
+use crate::curve::{Curve, MOST_POINTS, Measurand, wrong_points};
 use crate::error::CurveError;
 use oak_drum_document::Reader;
 use schemars::JsonSchema;
@@ -29,7 +29,7 @@ pub struct CurveFile {
     #[serde(default)]
     pub about: About,
     /// What it tells.
-    pub quantity: Quantity,
+    pub quantity: Measurand,
     /// Frequencies, Hz, rising.
     #[schemars(length(min = 2, max = MOST_POINTS))]
     pub frequency_hz: Vec<f64>,
@@ -63,8 +63,8 @@ impl CurveFile {
     pub fn curve(&self) -> Curve {
         let phase: Option<Vec<f64>> = self.phase_deg.as_ref().map(|p| p.iter().map(|d| d.to_radians()).collect());
         let made = match self.quantity {
-            Quantity::Level => Curve::of_level(self.frequency_hz.clone(), &self.magnitude, phase.as_deref()),
-            Quantity::Impedance => Curve::of_impedance(self.frequency_hz.clone(), &self.magnitude, phase.as_deref()),
+            Measurand::Level => Curve::of_level(self.frequency_hz.clone(), &self.magnitude, phase.as_deref()),
+            Measurand::Impedance => Curve::of_impedance(self.frequency_hz.clone(), &self.magnitude, phase.as_deref()),
         };
         Curve { snr_db: self.snr_db.clone().unwrap_or_default(), ..made }
     }

@@ -2,6 +2,7 @@
 
 pub mod calibration;
 pub mod json;
+pub mod packed;
 pub mod text;
 pub mod wav;
 

@@ -1,9 +1,9 @@
 //! Plain text in columns: frequency, magnitude and phase, as measuring programs and people write it, and CSV with a header.
 //!
-//! How a file is read is found from what stands in it and told as a [`Reading`] with its reasons, so that a person can correct it
+//! How a file is read is found from what stands in it and told as a [`ColumnReading`] with its reasons, so that a person can correct it
 //! and have the file read again.
 
-use crate::curve::{Curve, MOST_POINTS, Quantity};
+use crate::curve::{Curve, MOST_POINTS, Measurand};
 use crate::error::CurveError;
 use num_complex::Complex64;
 use oak_drum_acoustics::level::P_REF;
@@ -36,7 +36,7 @@ pub enum Separator {
 /// What a column holds.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Role {
+pub enum ColumnRole {
     /// The frequency.
     Frequency,
     /// The magnitude.
@@ -54,7 +54,7 @@ pub enum Role {
 /// What the magnitude is counted in.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Unit {
+pub enum MagnitudeUnit {
     /// Decibels.
     Decibel,
     /// Ohms.
@@ -63,26 +63,26 @@ pub enum Unit {
     Pascal,
 }
 
-impl Unit {
+impl MagnitudeUnit {
     /// What is told in it.
-    pub fn quantity(self) -> Quantity {
-        if self == Unit::Ohm { Quantity::Impedance } else { Quantity::Level }
+    pub fn quantity(self) -> Measurand {
+        if self == MagnitudeUnit::Ohm { Measurand::Impedance } else { Measurand::Level }
     }
 }
 
 /// How a text is read.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Reading {
+pub struct ColumnReading {
     /// What stands between the columns.
     pub separator: Separator,
     /// Whether 20,5 means twenty and a half.
     pub decimal_comma: bool,
     /// What each column holds, from the first.
     #[schemars(length(min = 1, max = MOST_COLUMNS))]
-    pub columns: Vec<Role>,
+    pub columns: Vec<ColumnRole>,
     /// What the magnitude is counted in.
-    pub unit: Unit,
+    pub unit: MagnitudeUnit,
     /// Whether frequencies are in kHz.
     pub kilohertz: bool,
     /// Whether phases are in radians.
@@ -95,7 +95,7 @@ pub struct Read {
     /// What came of it.
     pub curve: Curve,
     /// How it was read.
-    pub reading: Reading,
+    pub reading: ColumnReading,
     /// Why so: a sentence for each thing that was not plain.
     pub reasons: Vec<String>,
     /// Names over the columns, where there are any.
@@ -110,7 +110,7 @@ pub struct Read {
 ///
 /// # Errors
 /// [`CurveError`] with line and column where there is one.
-pub fn read(bytes: &[u8], told: Option<&Reading>) -> Result<Read, CurveError> {
+pub fn read(bytes: &[u8], told: Option<&ColumnReading>) -> Result<Read, CurveError> {
     let text = super::decode(bytes)?;
     if text.trim().is_empty() {
         return Err(CurveError::Empty);
@@ -209,7 +209,7 @@ fn guess(
     data: &[(usize, &str)],
     separator: Separator,
     header: &[String],
-) -> Result<(Reading, Vec<String>), CurveError> {
+) -> Result<(ColumnReading, Vec<String>), CurveError> {
     let mut reasons = Vec::new();
     let row = |line: &'_ str| cells(line, separator).map(str::to_owned).collect::<Vec<_>>();
     let rows: Vec<Vec<String>> = data.iter().map(|(_, line)| row(line)).collect();
@@ -231,56 +231,57 @@ fn guess(
     let has = |i: usize, list: &[&str]| named && list.iter().any(|w| words[i].contains(w));
     let rises = |list: &[f64]| list.len() > 1 && list.windows(2).all(|w| w[1] > w[0]) && list[0] > 0.0;
 
-    let mut roles = vec![Role::LeftOut; count];
+    let mut roles = vec![ColumnRole::LeftOut; count];
     let frequency =
         (0..count).find(|i| has(*i, &["freq", "hz"])).or_else(|| (0..count).find(|i| rises(&column(*i)))).unwrap_or(0);
-    roles[frequency] = Role::Frequency;
+    roles[frequency] = ColumnRole::Frequency;
     for (i, role) in roles.iter_mut().enumerate().filter(|(i, _)| *i != frequency) {
         if has(i, &["phase", "deg", "°", "rad", "angle"]) {
-            *role = Role::Phase;
+            *role = ColumnRole::Phase;
         } else if has(i, &["imag", "im(", "reactance"]) {
-            *role = Role::Imaginary;
+            *role = ColumnRole::Imaginary;
         } else if has(i, &["real", "re(", "resistance"]) {
-            *role = Role::Real;
+            *role = ColumnRole::Real;
         } else if has(i, &["spl", "db", "level", "mag", "ohm", "ω", "imped", "amplitude", "pressure", "|z|", "sound"])
         {
-            *role = Role::Magnitude;
+            *role = ColumnRole::Magnitude;
         }
     }
     // of several columns of a kind the first counts; real and imaginary part only as a pair
-    for kind in [Role::Magnitude, Role::Phase, Role::Real, Role::Imaginary] {
+    for kind in [ColumnRole::Magnitude, ColumnRole::Phase, ColumnRole::Real, ColumnRole::Imaginary] {
         for (at, i) in (0..count).filter(|i| roles[*i] == kind).collect::<Vec<_>>().into_iter().enumerate() {
             if at > 0 {
-                roles[i] = Role::LeftOut;
+                roles[i] = ColumnRole::LeftOut;
                 reasons.push(format!("column {} is of the same kind as one before it and is left out", i + 1));
             }
         }
     }
-    let whole = roles.contains(&Role::Real) && roles.contains(&Role::Imaginary);
+    let whole = roles.contains(&ColumnRole::Real) && roles.contains(&ColumnRole::Imaginary);
     for role in &mut roles {
         match role {
-            Role::Magnitude | Role::Phase if whole => *role = Role::LeftOut,
-            Role::Real | Role::Imaginary if !whole => *role = Role::LeftOut,
+            ColumnRole::Magnitude | ColumnRole::Phase if whole => *role = ColumnRole::LeftOut,
+            ColumnRole::Real | ColumnRole::Imaginary if !whole => *role = ColumnRole::LeftOut,
             _ => {}
         }
     }
-    if !whole && !roles.contains(&Role::Magnitude) {
-        let free = |roles: &[Role]| (0..count).find(|i| roles[*i] == Role::LeftOut && !column(*i).is_empty());
+    if !whole && !roles.contains(&ColumnRole::Magnitude) {
+        let free =
+            |roles: &[ColumnRole]| (0..count).find(|i| roles[*i] == ColumnRole::LeftOut && !column(*i).is_empty());
         if let Some(i) = free(&roles) {
-            roles[i] = Role::Magnitude;
-            if !roles.contains(&Role::Phase)
+            roles[i] = ColumnRole::Magnitude;
+            if !roles.contains(&ColumnRole::Phase)
                 && let Some(j) = free(&roles)
                 && j > i
             {
-                roles[j] = Role::Phase;
+                roles[j] = ColumnRole::Phase;
                 if !named {
                     reasons.push(format!("column {} is taken for the phase", j + 1));
                 }
             }
         }
     }
-    let of = |role: Role| roles.iter().position(|r| *r == role);
-    let Some(magnitude) = of(Role::Magnitude).or(of(Role::Real)) else {
+    let of = |role: ColumnRole| roles.iter().position(|r| *r == role);
+    let Some(magnitude) = of(ColumnRole::Magnitude).or(of(ColumnRole::Real)) else {
         return Err(CurveError::OneColumn { line: data[0].0 });
     };
 
@@ -298,11 +299,11 @@ fn guess(
     };
     let values = column(magnitude);
     let unit = if has(magnitude, &["ohm", "ω", "imped", "|z|"]) {
-        Unit::Ohm
+        MagnitudeUnit::Ohm
     } else if has(magnitude, &["db", "spl", "level"]) {
-        Unit::Decibel
+        MagnitudeUnit::Decibel
     } else if has(magnitude, &["pa)", "(pa", "pascal", "pressure"]) {
-        Unit::Pascal
+        MagnitudeUnit::Pascal
     } else {
         let (least, most) =
             (values.iter().copied().fold(f64::MAX, f64::min), values.iter().copied().fold(0.0, f64::max));
@@ -311,13 +312,13 @@ fn guess(
         let middle = sorted.get(sorted.len() / 2).copied().unwrap_or(0.0);
         if least > 0.5 && least < 40.0 && middle < 45.0 {
             reasons.push(format!("magnitudes from {least} to {most} are taken for ohms"));
-            Unit::Ohm
+            MagnitudeUnit::Ohm
         } else {
             reasons.push("magnitudes are taken for decibels".into());
-            Unit::Decibel
+            MagnitudeUnit::Decibel
         }
     };
-    let radians = of(Role::Phase).is_some_and(|i| {
+    let radians = of(ColumnRole::Phase).is_some_and(|i| {
         if has(i, &["rad"]) {
             return true;
         }
@@ -327,12 +328,13 @@ fn guess(
         }
         false
     });
-    Ok((Reading { separator, decimal_comma, columns: roles, unit, kilohertz, radians }, reasons))
+    Ok((ColumnReading { separator, decimal_comma, columns: roles, unit, kilohertz, radians }, reasons))
 }
 
-fn check(reading: &Reading) -> Result<(), CurveError> {
-    let count = |role: Role| reading.columns.iter().filter(|r| **r == role).count();
-    let most_one = [Role::Frequency, Role::Magnitude, Role::Phase, Role::Real, Role::Imaginary];
+fn check(reading: &ColumnReading) -> Result<(), CurveError> {
+    let count = |role: ColumnRole| reading.columns.iter().filter(|r| **r == role).count();
+    let most_one =
+        [ColumnRole::Frequency, ColumnRole::Magnitude, ColumnRole::Phase, ColumnRole::Real, ColumnRole::Imaginary];
     if reading.columns.len() > MOST_COLUMNS {
         return Err(CurveError::Roles("there are too many columns"));
     }
@@ -341,13 +343,13 @@ fn check(reading: &Reading) -> Result<(), CurveError> {
             "a frequency, a magnitude and a phase are read once each; two columns hold the same",
         ));
     }
-    if count(Role::Frequency) == 0 {
+    if count(ColumnRole::Frequency) == 0 {
         return Err(CurveError::Roles("one column has to hold the frequency"));
     }
-    let pair = count(Role::Real) + count(Role::Imaginary);
-    match (count(Role::Magnitude), pair, count(Role::Phase)) {
+    let pair = count(ColumnRole::Real) + count(ColumnRole::Imaginary);
+    match (count(ColumnRole::Magnitude), pair, count(ColumnRole::Phase)) {
         (1, 0, _) => Ok(()),
-        (0, 2, 0) if reading.unit != Unit::Decibel => Ok(()),
+        (0, 2, 0) if reading.unit != MagnitudeUnit::Decibel => Ok(()),
         (0, 2, 0) => Err(CurveError::Roles("real and imaginary parts are in ohms or pascals, not in decibels")),
         _ => Err(CurveError::Roles("a magnitude is needed, or a real and an imaginary part without one")),
     }
@@ -364,11 +366,14 @@ type Point = (usize, f64, f64, f64);
 
 fn points<'a>(
     lines: impl Iterator<Item = (usize, &'a str)>,
-    reading: &Reading,
+    reading: &ColumnReading,
 ) -> Result<(Vec<Point>, Vec<usize>), CurveError> {
-    let place = |wanted: &[Role]| reading.columns.iter().position(|r| wanted.contains(r));
-    let wanted =
-        [place(&[Role::Frequency]), place(&[Role::Magnitude, Role::Real]), place(&[Role::Phase, Role::Imaginary])];
+    let place = |wanted: &[ColumnRole]| reading.columns.iter().position(|r| wanted.contains(r));
+    let wanted = [
+        place(&[ColumnRole::Frequency]),
+        place(&[ColumnRole::Magnitude, ColumnRole::Real]),
+        place(&[ColumnRole::Phase, ColumnRole::Imaginary]),
+    ];
     let last = wanted.iter().flatten().max().copied().unwrap_or(0);
     let (mut points, mut skipped): (Vec<Point>, Vec<usize>) = (Vec::new(), Vec::new());
     for (line, text) in lines {
@@ -401,32 +406,32 @@ fn points<'a>(
     Ok((points, skipped))
 }
 
-fn curve(mut points: Vec<Point>, reading: &Reading, warnings: &mut Vec<String>) -> Result<Curve, CurveError> {
-    let column = |wanted: &[Role]| reading.columns.iter().position(|r| wanted.contains(r)).unwrap_or(0) + 1;
-    let parts = reading.columns.contains(&Role::Imaginary);
-    let has_phase = parts || reading.columns.contains(&Role::Phase);
+fn curve(mut points: Vec<Point>, reading: &ColumnReading, warnings: &mut Vec<String>) -> Result<Curve, CurveError> {
+    let column = |wanted: &[ColumnRole]| reading.columns.iter().position(|r| wanted.contains(r)).unwrap_or(0) + 1;
+    let parts = reading.columns.contains(&ColumnRole::Imaginary);
+    let has_phase = parts || reading.columns.contains(&ColumnRole::Phase);
     for (line, f, a, b) in &points {
-        let impossible = |roles: &[Role], what: &str| {
+        let impossible = |roles: &[ColumnRole], what: &str| {
             Err(CurveError::Impossible { line: *line, column: column(roles), what: what.into() })
         };
         if !f.is_finite() || *f < 0.0 {
-            return impossible(&[Role::Frequency], "a frequency above 0 is expected");
+            return impossible(&[ColumnRole::Frequency], "a frequency above 0 is expected");
         }
         let sound = match reading.unit {
-            Unit::Decibel => a.abs() < 400.0,
+            MagnitudeUnit::Decibel => a.abs() < 400.0,
             _ if parts => a.abs() < 1e6 && b.abs() < 1e6,
             _ => *a >= 0.0 && *a < 1e6,
         };
         if !sound {
             let what = match reading.unit {
-                Unit::Decibel => "a level between -400 and 400 dB is expected",
-                Unit::Ohm => "an impedance between 0 and a million ohm is expected",
-                Unit::Pascal => "a pressure between 0 and a million pascal is expected",
+                MagnitudeUnit::Decibel => "a level between -400 and 400 dB is expected",
+                MagnitudeUnit::Ohm => "an impedance between 0 and a million ohm is expected",
+                MagnitudeUnit::Pascal => "a pressure between 0 and a million pascal is expected",
             };
-            return impossible(&[Role::Magnitude, Role::Real], what);
+            return impossible(&[ColumnRole::Magnitude, ColumnRole::Real], what);
         }
         if !(b.is_finite() && b.abs() < 1e7) {
-            return impossible(&[Role::Phase, Role::Imaginary], "the phase is no angle");
+            return impossible(&[ColumnRole::Phase, ColumnRole::Imaginary], "the phase is no angle");
         }
     }
     let before = points.len();
@@ -452,7 +457,7 @@ fn curve(mut points: Vec<Point>, reading: &Reading, warnings: &mut Vec<String>) 
         if parts {
             return Complex64::new(a, b);
         }
-        let magnitude = if reading.unit == Unit::Decibel { P_REF * 10f64.powf(a / 20.0) } else { a };
+        let magnitude = if reading.unit == MagnitudeUnit::Decibel { P_REF * 10f64.powf(a / 20.0) } else { a };
         Complex64::from_polar(magnitude, b * degree)
     };
     Ok(Curve {
@@ -477,10 +482,10 @@ pub fn write_csv(curve: &Curve) -> String {
 fn written(curve: &Curve, before: &str, between: &str, names: [&str; 3]) -> String {
     let plain = between == "\t";
     let magnitude = match (curve.quantity, plain) {
-        (Quantity::Level, true) => "level dB",
-        (Quantity::Level, false) => "level_db",
-        (Quantity::Impedance, true) => "impedance ohm",
-        (Quantity::Impedance, false) => "impedance_ohm",
+        (Measurand::Level, true) => "level dB",
+        (Measurand::Level, false) => "level_db",
+        (Measurand::Impedance, true) => "impedance ohm",
+        (Measurand::Impedance, false) => "impedance_ohm",
     };
     let mut header = vec![names[0], magnitude];
     if curve.has_phase {

@@ -1,6 +1,6 @@
 //! What was done to a measurement, step by step, kept beside its untouched data.
 
-use crate::curve::{Curve, Quantity};
+use crate::curve::{Curve, Measurand};
 use crate::formats::calibration::Calibration;
 use crate::process::{phase, smoothing};
 use crate::sweep::impulse::{Gate, Impulse};
@@ -15,7 +15,7 @@ pub const MOST_STEPS: usize = 20;
 /// One step.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
-pub enum Step {
+pub enum RecipeStep {
     /// Only what arrives within a time counts; of a measurement with an impulse response.
     #[schemars(title = "Gate")]
     Gate {
@@ -107,14 +107,14 @@ pub struct Cooked {
 ///
 /// # Errors
 /// [`Untaken`] with the step that does not fit.
-pub fn cook(data: &Data, steps: &[Step]) -> Result<Cooked, Untaken> {
+pub fn cook(data: &Data, steps: &[RecipeStep]) -> Result<Cooked, Untaken> {
     let fail = |step: usize, what: &str| Untaken { step, what: what.into() };
     if steps.len() > MOST_STEPS {
         return Err(fail(MOST_STEPS, "there are too many steps"));
     }
     let mut remarks = Vec::new();
     let gate = steps.iter().enumerate().filter_map(|(i, s)| match s {
-        Step::Gate { from_ms, to_ms } => Some((i, *from_ms, *to_ms)),
+        RecipeStep::Gate { from_ms, to_ms } => Some((i, *from_ms, *to_ms)),
         _ => None,
     });
     let gates: Vec<_> = gate.collect();
@@ -147,36 +147,36 @@ pub fn cook(data: &Data, steps: &[Step]) -> Result<Cooked, Untaken> {
     };
     for (i, step) in steps.iter().enumerate() {
         let made = match step {
-            Step::Gate { .. } => continue,
-            Step::Trim { from_hz, to_hz } => {
+            RecipeStep::Gate { .. } => continue,
+            RecipeStep::Trim { from_hz, to_hz } => {
                 if to_hz <= from_hz {
                     return Err(fail(i, "a band has to end above where it begins"));
                 }
                 curve.between(*from_hz, *to_hz)
             }
-            Step::Offset { db } => {
-                if curve.quantity == Quantity::Impedance {
+            RecipeStep::Offset { db } => {
+                if curve.quantity == Measurand::Impedance {
                     return Err(fail(i, "an impedance has no offset in dB"));
                 }
                 let gain = 10f64.powf(db / 20.0);
                 curve.mapped(|_, v| v * gain)
             }
-            Step::Delay { ms } => phase::without_delay(&curve, ms * 1e-3),
-            Step::Smooth { per_octave } => {
+            RecipeStep::Delay { ms } => phase::without_delay(&curve, ms * 1e-3),
+            RecipeStep::Smooth { per_octave } => {
                 if !smoothing::FRACTIONS.contains(per_octave) {
                     return Err(fail(i, "1, 3, 6, 12, 24 or 48 is expected"));
                 }
                 remarks.push(format!("smoothed over 1/{per_octave} octave: fits use it unsmoothed"));
                 smoothing::smoothed(&curve, *per_octave)
             }
-            Step::MinimumPhase {} => {
+            RecipeStep::MinimumPhase {} => {
                 let phases = phase::minimum_phase(&curve, phase::ends_of(&curve));
                 let value = curve.value.iter().zip(&phases).map(|(v, p)| Complex64::from_polar(v.norm(), *p)).collect();
                 remarks.push("its phase is reckoned from its magnitude, not measured".into());
                 Curve { value, has_phase: true, ..curve.into_owned() }
             }
-            Step::Calibration { name, frequency_hz, deviation_db } => {
-                if let Some(wrong) = crate::curve::wrong_points(frequency_hz, deviation_db, None, Quantity::Level) {
+            RecipeStep::Calibration { name, frequency_hz, deviation_db } => {
+                if let Some(wrong) = crate::curve::wrong_points(frequency_hz, deviation_db, None, Measurand::Level) {
                     return Err(fail(i, &wrong));
                 }
                 let calibration = Calibration::of(Curve::of_level(frequency_hz.clone(), deviation_db, None));
@@ -194,8 +194,8 @@ pub fn cook(data: &Data, steps: &[Step]) -> Result<Cooked, Untaken> {
 }
 
 /// The steps that change what is true about a curve, smoothing left out: fits look at that.
-pub fn for_fits(steps: &[Step]) -> Vec<Step> {
-    steps.iter().filter(|s| !matches!(s, Step::Smooth { .. } | Step::MinimumPhase {})).cloned().collect()
+pub fn for_fits(steps: &[RecipeStep]) -> Vec<RecipeStep> {
+    steps.iter().filter(|s| !matches!(s, RecipeStep::Smooth { .. } | RecipeStep::MinimumPhase {})).cloned().collect()
 }
 
 #[cfg(test)]
@@ -213,10 +213,10 @@ mod tests {
     fn steps_follow_one_another_and_leave_the_data_alone() {
         let data = points();
         let steps = [
-            Step::Trim { from_hz: 20.0, to_hz: 100.0 },
-            Step::Offset { db: -6.0 },
-            Step::Smooth { per_octave: 1 },
-            Step::MinimumPhase {},
+            RecipeStep::Trim { from_hz: 20.0, to_hz: 100.0 },
+            RecipeStep::Offset { db: -6.0 },
+            RecipeStep::Smooth { per_octave: 1 },
+            RecipeStep::MinimumPhase {},
         ];
         let made = cook(&data, &steps).unwrap();
         assert_eq!((made.curve.frequency[0], *made.curve.frequency.last().unwrap()), (20.0, 100.0));
@@ -231,17 +231,21 @@ mod tests {
     fn a_step_that_does_not_fit_is_named() {
         let data = points();
         let bad = [
-            (Step::Gate { from_ms: 0.0, to_ms: 5.0 }, "impulse response"),
-            (Step::Trim { from_hz: 100.0, to_hz: 20.0 }, "above where it begins"),
-            (Step::Trim { from_hz: 1000.0, to_hz: 2000.0 }, "nothing is left"),
-            (Step::Smooth { per_octave: 7 }, "1, 3, 6, 12, 24 or 48"),
+            (RecipeStep::Gate { from_ms: 0.0, to_ms: 5.0 }, "impulse response"),
+            (RecipeStep::Trim { from_hz: 100.0, to_hz: 20.0 }, "above where it begins"),
+            (RecipeStep::Trim { from_hz: 1000.0, to_hz: 2000.0 }, "nothing is left"),
+            (RecipeStep::Smooth { per_octave: 7 }, "1, 3, 6, 12, 24 or 48"),
             (
-                Step::Calibration { name: "m".into(), frequency_hz: vec![20.0, 10.0], deviation_db: vec![0.0, 0.0] },
+                RecipeStep::Calibration {
+                    name: "m".into(),
+                    frequency_hz: vec![20.0, 10.0],
+                    deviation_db: vec![0.0, 0.0],
+                },
                 "have to rise",
             ),
         ];
         for (step, words) in bad {
-            let error = cook(&data, &[Step::Offset { db: 0.0 }, step]).unwrap_err();
+            let error = cook(&data, &[RecipeStep::Offset { db: 0.0 }, step]).unwrap_err();
             assert_eq!(error.step, 1);
             assert!(error.to_string().contains(words), "{error}");
         }

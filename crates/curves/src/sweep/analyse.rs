@@ -3,7 +3,7 @@
 //! H = Y·X*/(|X|² + ε) over spectra padded so that nothing wraps; ε is small inside the sweep's band and large outside it. X is the
 //! sweep as it was sent, or the loopback channel of the same record. The n-th harmonic's response lies L·ln n earlier.
 
-use crate::curve::{Curve, Quantity};
+use crate::curve::{Curve, Measurand};
 use crate::formats::wav::Recording;
 use crate::sweep::impulse::{Impulse, response};
 use crate::sweep::log_sweep::LogSweep;
@@ -199,11 +199,11 @@ fn take_apart(whole: &[f64], sweep: &LogSweep, peak_dbfs: f64) -> Result<Analyse
     }
     fade(&mut samples, early / 2, kept / 8);
     let band = (sweep.from_hz, sweep.to_hz);
-    let impulse = Impulse { quantity: Quantity::Level, rate, zero: -first, samples, band };
+    let impulse = Impulse { quantity: Measurand::Level, rate, zero: -first, samples, band };
     let frequencies = impulse.frequencies();
     let linear = response(&impulse.samples, rate, -first as f64, &frequencies);
     let mut curve = Curve {
-        quantity: Quantity::Level,
+        quantity: Measurand::Level,
         frequency: frequencies.clone(),
         value: linear.iter().map(|v| v * P_REF).collect(),
         has_phase: true,

@@ -1,6 +1,6 @@
 //! An impulse response, its gate and the curve that comes of it.
 
-use crate::curve::{Curve, Quantity};
+use crate::curve::{Curve, Measurand};
 use crate::sweep::transform::{fast_length, forward};
 use num_complex::Complex64;
 use std::f64::consts::{PI, TAU};
@@ -14,7 +14,7 @@ const FLANK: f64 = 0.25;
 #[derive(Clone, Debug, PartialEq)]
 pub struct Impulse {
     /// What it belongs to.
-    pub quantity: Quantity,
+    pub quantity: Measurand,
     /// Samples a second.
     pub rate: f64,
     /// The sample at time 0, when the sweep was sent: what lies before it comes early; below 0 it was sent before the first sample.
@@ -151,7 +151,7 @@ mod tests {
                 if t < 0.0 { 0.0 } else { w0 * w0 / wd * (-w0 * t / (2.0 * q)).exp() * (wd * t).sin() }
             })
             .collect();
-        let impulse = Impulse { quantity: Quantity::Level, rate, zero, samples, band: (10.0, 500.0) };
+        let impulse = Impulse { quantity: Measurand::Level, rate, zero, samples, band: (10.0, 500.0) };
         let curve = impulse.curve(None);
         for (f, v) in curve.frequency.iter().zip(&curve.value) {
             let w = TAU * f;

@@ -3,7 +3,7 @@
 use num_complex::Complex64;
 use oak_drum_acoustics::air::Air;
 use oak_drum_acoustics::level::P_REF;
-use oak_drum_curves::curve::{Curve, Quantity};
+use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::fit::woofer::{CoilLaw, Given, fit_woofer};
 use oak_drum_curves::formats::wav::Recording;
 use oak_drum_curves::jig::{Means, impedance};
@@ -21,7 +21,7 @@ fn list(value: &Value) -> Vec<f64> {
     value.as_array().unwrap().iter().map(|x| x.as_f64().unwrap()).collect()
 }
 
-fn complex(frequency: &Value, value: &Value, quantity: Quantity) -> Curve {
+fn complex(frequency: &Value, value: &Value, quantity: Measurand) -> Curve {
     let (re, im) = (list(&value["re"]), list(&value["im"]));
     let value = re.into_iter().zip(im).map(|(re, im)| Complex64::new(re, im)).collect();
     Curve { quantity, frequency: list(frequency), value, has_phase: true, ..Curve::default() }
@@ -31,7 +31,7 @@ fn complex(frequency: &Value, value: &Value, quantity: Quantity) -> Curve {
 #[test]
 fn woofers_are_fitted_as_scipy_fits_them() {
     let data = &data()["woofer"];
-    let curve = |name: &str| complex(&data["frequency_hz"], &data["curves"][name], Quantity::Impedance);
+    let curve = |name: &str| complex(&data["frequency_hz"], &data["curves"][name], Measurand::Impedance);
     let (free, mass, boxed) = (curve("free"), curve("mass"), curve("box"));
     let given = Given {
         free: &free,
@@ -69,11 +69,11 @@ fn woofers_are_fitted_as_scipy_fits_them() {
 #[test]
 fn a_jig_solved_by_ngspice_is_taken_out() {
     let data = &data()["fixture"];
-    let ratio = |name: &str| complex(&data["frequency_hz"], &data[name], Quantity::Level);
+    let ratio = |name: &str| complex(&data["frequency_hz"], &data[name], Measurand::Level);
     let (woofer, open, short, known) = (ratio("woofer"), ratio("open"), ratio("short"), ratio("known"));
     let ohm = data["known_ohm"].as_f64().unwrap();
     let made = impedance(&woofer, &Means::Calibrated { open: &open, short: &short, known: &known, ohm });
-    let exact = complex(&data["frequency_hz"], &data["impedance"], Quantity::Impedance);
+    let exact = complex(&data["frequency_hz"], &data["impedance"], Measurand::Impedance);
     assert!(made.len() > 60);
     for (i, f) in made.frequency.iter().enumerate() {
         let off = (made.value[i] / exact.value[i] - 1.0).norm();

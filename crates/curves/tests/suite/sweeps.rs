@@ -2,7 +2,7 @@
 
 use num_complex::Complex64;
 use oak_drum_acoustics::level::{P_REF, log_frequencies};
-use oak_drum_curves::curve::{Curve, Quantity};
+use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::formats::wav::Recording;
 use oak_drum_curves::jig::{Means, impedance};
 use oak_drum_curves::process::average::repeats;
@@ -157,7 +157,7 @@ fn the_jig_reads_an_impedance() {
     let ratio = take(&Load::Impedance(&load));
     let (open, short, known) = (take(&Load::Open), take(&Load::Resistor(0.0)), take(&Load::Resistor(10.0)));
     let made = impedance(&ratio, &Means::Calibrated { open: &open, short: &short, known: &known, ohm: 10.0 });
-    assert_eq!(made.quantity, Quantity::Impedance);
+    assert_eq!(made.quantity, Measurand::Impedance);
     for (f, v) in made.frequency.iter().zip(&made.value).filter(|(f, _)| (6.0..1800.0).contains(*f)) {
         assert!((v / z(*f) - 1.0).norm() < 0.01, "{f} Hz: {v} against {}", z(*f));
     }

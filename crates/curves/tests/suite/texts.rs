@@ -1,9 +1,9 @@
 //! Text files as people and programs write them.
 
 use oak_drum_curves::about::About;
-use oak_drum_curves::curve::{Curve, Quantity};
+use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::error::CurveError;
-use oak_drum_curves::formats::text::{Role, Unit, read, write, write_csv};
+use oak_drum_curves::formats::text::{ColumnRole, MagnitudeUnit, read, write, write_csv};
 use oak_drum_curves::formats::{calibration, json};
 
 fn near(list: &[f64], should: &[f64]) -> bool {
@@ -33,7 +33,7 @@ fn many_ways_of_writing_one_curve() {
     ];
     for text in ways {
         let read = read(text.as_bytes(), None).unwrap_or_else(|e| panic!("{text:?}: {e}"));
-        assert_eq!(read.curve.quantity, Quantity::Level, "{text:?}: {:?}", read.reasons);
+        assert_eq!(read.curve.quantity, Measurand::Level, "{text:?}: {:?}", read.reasons);
         assert!(near(&read.curve.frequency, &[20.0, 40.0, 80.0]), "{text:?}: {:?}", read.curve.frequency);
         assert!(near(&read.curve.magnitude(), &[81.5, 88.25, 88.5]), "{text:?}: {:?}", read.curve.magnitude());
         assert!(near(&read.curve.phase_deg().unwrap(), &[-90.0, -45.0, 10.0]), "{text:?}");
@@ -43,13 +43,13 @@ fn many_ways_of_writing_one_curve() {
 #[test]
 fn impedances_and_parts() {
     let header = read(b"Hz,ohm,degree\n10,6.1,2\n20,18,40\n40,9,-30\n", None).unwrap();
-    assert_eq!((header.reading.unit, header.curve.quantity), (Unit::Ohm, Quantity::Impedance));
+    assert_eq!((header.reading.unit, header.curve.quantity), (MagnitudeUnit::Ohm, Measurand::Impedance));
     let bare = read(b"10 6.1\n20 18\n30 38\n40 9\n80 6.5\n", None).unwrap();
-    assert_eq!(bare.reading.unit, Unit::Ohm);
+    assert_eq!(bare.reading.unit, MagnitudeUnit::Ohm);
     assert!(bare.reasons.iter().any(|r| r.contains("taken for ohms")), "{:?}", bare.reasons);
     assert!(!bare.curve.has_phase);
     let parts = read(b"frequency_hz,real_ohm,imag_ohm\n10,6,1\n20,3,-4\n", None).unwrap();
-    assert_eq!(parts.reading.columns, [Role::Frequency, Role::Real, Role::Imaginary]);
+    assert_eq!(parts.reading.columns, [ColumnRole::Frequency, ColumnRole::Real, ColumnRole::Imaginary]);
     // the header names no unit of a part: real and imaginary part of decibels there are none
     assert!((parts.curve.value[1].norm() - 5.0).abs() < 1e-12 && parts.curve.has_phase);
 }
@@ -59,15 +59,15 @@ fn impedances_and_parts() {
 fn a_reading_can_be_corrected() {
     let text = b"1 20 81.5 -90\n2 40 88.25 -45\n3 80 88.5 10\n";
     let first = read(text, None).unwrap();
-    assert_eq!(first.reading.columns[0], Role::Frequency, "the first rising column is taken");
+    assert_eq!(first.reading.columns[0], ColumnRole::Frequency, "the first rising column is taken");
     let mut told = first.reading.clone();
-    told.columns = vec![Role::LeftOut, Role::Frequency, Role::Magnitude, Role::Phase];
-    told.unit = Unit::Decibel;
+    told.columns = vec![ColumnRole::LeftOut, ColumnRole::Frequency, ColumnRole::Magnitude, ColumnRole::Phase];
+    told.unit = MagnitudeUnit::Decibel;
     told.kilohertz = false;
     let second = read(text, Some(&told)).unwrap();
     assert!(near(&second.curve.frequency, &[20.0, 40.0, 80.0]));
     assert_eq!(second.rows[0], ["1", "20", "81.5", "-90"]);
-    told.columns[0] = Role::Frequency;
+    told.columns[0] = ColumnRole::Frequency;
     let error = read(text, Some(&told)).unwrap_err().to_string();
     assert!(error.contains("two columns hold the same"), "{error}");
 }

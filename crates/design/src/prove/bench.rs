@@ -6,7 +6,7 @@ use crate::prove::predicted::{applies, face, predicted};
 use num_complex::Complex64;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_curves::about::Taken;
-use oak_drum_curves::curve::{Curve, Quantity};
+use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::formats::wav::Recording;
 use oak_drum_curves::jig::{Means, impedance};
 use oak_drum_curves::process::near_field::radius;
@@ -109,7 +109,7 @@ pub fn play(cabinet: &Analysis, flaws: &[Flaw], wish: &BenchWish) -> Result<Reco
     let said = predicted(cabinet, &wish.taken, false, &frequencies).ok_or(Idle::Nothing)?;
     let played = wish.sweep.played();
     let rate = wish.sweep.rate_hz;
-    if said.quantity == Quantity::Impedance {
+    if said.quantity == Measurand::Impedance {
         let inputs = wish.jig.inputs(&Load::Impedance(&said));
         let recording = record(&played, rate, &wish.bench, &inputs);
         return Ok(Recorded { recording, pascal: 1.0, volts: wish.volts.unwrap_or(0.5) });

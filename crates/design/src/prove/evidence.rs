@@ -3,7 +3,7 @@
 use crate::analysis::Analysis;
 use crate::prove::predicted::{face, predicted};
 use oak_drum_curves::about::Taken;
-use oak_drum_curves::curve::{Curve, Quantity};
+use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::process::near_field::valid_to;
 use oak_drum_curves::quality::LEAST_SNR_DB;
 use std::f64::consts::LN_10;
@@ -106,5 +106,5 @@ pub fn trusted_to(analysis: &Analysis, taken: &Taken) -> f64 {
 
 /// Whether a curve and a place speak of the same quantity.
 pub fn fits_place(curve: &Curve, taken: &Taken) -> bool {
-    (curve.quantity == Quantity::Impedance) == taken.is_impedance()
+    (curve.quantity == Measurand::Impedance) == taken.is_impedance()
 }

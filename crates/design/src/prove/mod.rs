@@ -15,3 +15,4 @@ pub mod practice;
 pub mod predicted;
 pub mod ripples;
 pub mod unknown;
+pub mod view;

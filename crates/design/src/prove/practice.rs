@@ -7,20 +7,20 @@ use serde::{Deserialize, Serialize};
 
 /// How near one came.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Verdict {
+pub struct PracticeVerdict {
     /// Points of a hundred.
     pub points: u32,
     /// One sentence a flaw, found or missed or wrongly said.
-    pub told: Vec<Told>,
+    pub told: Vec<FlawTold>,
     /// In a sentence.
     pub sentence: Text,
 }
 
 /// One flaw, found or not.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Told {
+pub struct FlawTold {
     /// What came of it.
-    pub outcome: Outcome,
+    pub outcome: FlawOutcome,
     /// In a sentence.
     pub sentence: Text,
 }
@@ -28,7 +28,7 @@ pub struct Told {
 /// What came of a flaw.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Outcome {
+pub enum FlawOutcome {
     /// Found, and its amount is near.
     Found,
     /// Found, its amount is off.
@@ -40,24 +40,24 @@ pub enum Outcome {
 }
 
 /// Holds what was said against what is.
-pub fn judged(hidden: &[Flaw], said: &[Flaw]) -> Verdict {
+pub fn judged(hidden: &[Flaw], said: &[Flaw]) -> PracticeVerdict {
     let mut told = Vec::new();
     let mut points = 0.0;
     let share = 100.0 / hidden.len().max(1) as f64;
     for flaw in hidden {
         let Some(guess) = said.iter().find(|s| s.same_kind(flaw)) else {
-            told.push(Told { outcome: Outcome::Missed, sentence: format!("Missed: {}.", words(flaw)).into() });
+            told.push(FlawTold { outcome: FlawOutcome::Missed, sentence: format!("Missed: {}.", words(flaw)).into() });
             continue;
         };
         let near = closeness(flaw, guess);
         points += share * (0.5 + 0.5 * near);
-        let outcome = if near >= 0.7 { Outcome::Found } else { Outcome::Near };
-        let sentence = if outcome == Outcome::Found {
+        let outcome = if near >= 0.7 { FlawOutcome::Found } else { FlawOutcome::Near };
+        let sentence = if outcome == FlawOutcome::Found {
             format!("Found: {}.", words(flaw))
         } else {
             format!("Found, but it is {}, not {}.", words(flaw), words(guess))
         };
-        told.push(Told { outcome, sentence: sentence.into() });
+        told.push(FlawTold { outcome, sentence: sentence.into() });
     }
     for guess in said.iter().filter(|s| !hidden.iter().any(|h| h.same_kind(s))) {
         points -= share / 2.0;
@@ -67,7 +67,7 @@ pub fn judged(hidden: &[Flaw], said: &[Flaw]) -> Verdict {
             Flaw::Buzz { .. } => "Nothing buzzes.".to_owned(),
             _ => sentence,
         };
-        told.push(Told { outcome: Outcome::Wrong, sentence: sentence.into() });
+        told.push(FlawTold { outcome: FlawOutcome::Wrong, sentence: sentence.into() });
     }
     let points = points.clamp(0.0, 100.0).round() as u32;
     let sentence = match points {
@@ -76,7 +76,7 @@ pub fn judged(hidden: &[Flaw], said: &[Flaw]) -> Verdict {
         30..60 => "Part of it. Which measurement would have told the rest?",
         _ => "Not this time. Begin with the impedance: it tells box and woofer apart.",
     };
-    Verdict { points, told, sentence: sentence.into() }
+    PracticeVerdict { points, told, sentence: sentence.into() }
 }
 
 /// How near a guess is, 1 where it is right, 0 where it is off by as much as the flaw itself.
@@ -126,11 +126,11 @@ mod tests {
         assert_eq!(judged(&hidden, &[]).points, 0);
         let half = judged(&hidden, &[Flaw::Leak { q: 3.3 }]);
         assert!((44..=50).contains(&half.points), "{}", half.points);
-        assert_eq!(half.told[1].outcome, Outcome::Missed);
+        assert_eq!(half.told[1].outcome, FlawOutcome::Missed);
         let wild = judged(&hidden, &[Flaw::Leak { q: 3.0 }, Flaw::Buzz { at_hz: 50.0 }, Flaw::Port { mm: 9.0 }]);
         assert_eq!(wild.points, 0, "saying everything does not help: {:?}", wild.told);
         let off = judged(&hidden, &[Flaw::Leak { q: 3.0 }, Flaw::Volume { percent: 6.0 }]);
-        assert_eq!(off.told[1].outcome, Outcome::Near);
+        assert_eq!(off.told[1].outcome, FlawOutcome::Near);
         assert_eq!(off.points, 75, "its place is right, its amount is not");
     }
 }

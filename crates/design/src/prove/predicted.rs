@@ -5,7 +5,7 @@ use num_complex::Complex64;
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_curves::about::Taken;
-use oak_drum_curves::curve::{Curve, Quantity};
+use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::fit::woofer::impedance;
 use std::f64::consts::{PI, TAU};
 
@@ -58,7 +58,7 @@ pub fn predicted(analysis: &Analysis, taken: &Taken, filtered: bool, frequencies
         let coil = &analysis.woofer.coil;
         let value =
             frequencies.iter().map(|f| impedance(coil, [ts.fs, ts.qes, ts.qms], heavier, stiffer, *f)).collect();
-        Some(curve(Quantity::Impedance, frequencies, value))
+        Some(curve(Measurand::Impedance, frequencies, value))
     };
     match taken {
         Taken::FreeAir {} => return alone(0.0, 0.0),
@@ -70,7 +70,7 @@ pub fn predicted(analysis: &Analysis, taken: &Taken, filtered: bool, frequencies
     let sweep = Sweep::new(&analysis.wired.network, analysis.conditions);
     let curves = if each { sweep.with_each_opening().curves(frequencies) } else { { sweep }.curves(frequencies) };
     if matches!(taken, Taken::InBox {}) {
-        return Some(curve(Quantity::Impedance, frequencies, curves.impedance));
+        return Some(curve(Measurand::Impedance, frequencies, curves.impedance));
     }
     let source = &context.source;
     // what the filters do is divided out where it was measured without them
@@ -101,9 +101,9 @@ pub fn predicted(analysis: &Analysis, taken: &Taken, filtered: bool, frequencies
         _ => frequencies.iter().zip(&curves.sum).map(|(f, p)| plain(*f, *p)).collect(),
     };
     let sound = value.iter().all(|v| v.is_finite());
-    sound.then(|| curve(Quantity::Level, frequencies, value))
+    sound.then(|| curve(Measurand::Level, frequencies, value))
 }
 
-fn curve(quantity: Quantity, frequencies: &[f64], value: Vec<Complex64>) -> Curve {
+fn curve(quantity: Measurand, frequencies: &[f64], value: Vec<Complex64>) -> Curve {
     Curve { quantity, frequency: frequencies.to_vec(), value, has_phase: true, snr_db: Vec::new() }
 }

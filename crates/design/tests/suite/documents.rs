@@ -214,6 +214,9 @@ fn the_published_schemas_are_current() {
         ("parts", schema::of::<PartsWish>()),
         ("flatten", schema::of::<FlattenWish>()),
         ("biquads", schema::of::<Biquads>()),
+        ("curve", oak_drum_curves::formats::json::schema()),
+        ("measurement", oak_drum_curves::measurement::schema()),
+        ("proof", schema::of::<oak_drum_design::prove::view::Proof>()),
     ] {
         let path = folder.join(format!("{name}.json"));
         let fresh = format!("{schema:#}\n");

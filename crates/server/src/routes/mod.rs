@@ -10,6 +10,7 @@ pub mod enclosure;
 pub mod evaluate;
 pub mod files;
 pub mod health;
+pub mod measurements;
 pub mod quiet;
 pub mod revisions;
 pub mod trials;
@@ -82,6 +83,18 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(amplifiers::delete)
         .service(amplifiers::restore)
         .service(amplifiers::suits)
+        .service(measurements::preview)
+        .service(measurements::of_build)
+        .service(measurements::import)
+        .service(measurements::bench)
+        .service(measurements::cooked)
+        .service(measurements::save)
+        .service(measurements::remove)
+        .service(measurements::restore)
+        .service(measurements::export)
+        .service(measurements::prove)
+        .service(measurements::plan)
+        .service(measurements::judge)
         .service(trials::rules)
         .service(trials::begin)
         .service(trials::of_build)

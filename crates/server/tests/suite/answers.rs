@@ -32,6 +32,12 @@ const QUESTIONS: &[Question] = &[
         let small = json!({"name": "Small", "power_w": 20, "load_ohm": 8, "minimum_load_ohm": 16});
         json!({"document": design, "amplifiers": [small, {"power_w": 300, "load_ohm": 4, "minimum_load_ohm": 2}]})
     }),
+    ("/api/prove/plan", Value::clone),
+    ("/api/prove", |design| json!({"document": design, "measurements": []})),
+    ("/api/prove/judge", |design| {
+        let cabinet = json!({"kind": "practice", "seed": 7, "difficulty": "mixed"});
+        json!({"document": design, "cabinet": cabinet, "said": [{"kind": "leak", "q": 4}, {"kind": "buzz", "at_hz": 60}]})
+    }),
     ("/api/cabinet", Value::clone),
     ("/api/cutting", Value::clone),
     ("/api/building", |design| json!({"document": design})),
@@ -59,6 +65,7 @@ const ELSEWHERE: &[(&str, &str)] = &[
     ("/api/woofers/keep", "stores: shelf.rs"),
     ("/api/builds", "stores: api.rs"),
     ("/api/builds/{id}/revisions", "stores: api.rs"),
+    ("/api/builds/{id}/measurements/bench", "stores: measurements.rs"),
 ];
 
 /// Whether an answer is of the schema that the OpenAPI document gives it.

@@ -8,6 +8,7 @@ mod browser;
 mod client;
 mod drive;
 mod front_end;
+mod measurements;
 mod openapi;
 mod order;
 mod shelf;

@@ -80,7 +80,7 @@ fn too_large_is_said_at_once(address: &str) {
     let mut answer = vec![0; 4096];
     let count = stream.read(&mut answer).unwrap();
     let text = String::from_utf8_lossy(&answer[..count]);
-    assert!(text.starts_with("HTTP/1.1 413") && text.contains("larger than 16 MB"), "{text}");
+    assert!(text.starts_with("HTTP/1.1 413") && text.contains("larger than 48 MB"), "{text}");
 }
 
 /// Five thousand rows with progress line by line; how long they took is printed, not asserted.

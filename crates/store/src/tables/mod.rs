@@ -2,6 +2,7 @@
 
 pub mod amplifier;
 pub mod build;
+pub mod measurement;
 pub mod owner;
 pub mod revision;
 pub mod trial;

@@ -1,0 +1,574 @@
+//! What was measured at a build: read from files, taken at the bench, kept, held against the design.
+
+use crate::asking::{self, part};
+use crate::body::Body;
+use crate::pool::{Pool, Question};
+use crate::problem::Problem;
+use crate::routes::files::whole;
+use crate::state::State;
+use actix_web::http::{StatusCode, header};
+use actix_web::web::{Bytes, Data, Json, Path, Query};
+use actix_web::{Error, HttpResponse, delete, get, post, put};
+use oak_drum_curves::about::About;
+use oak_drum_curves::curve::Curve;
+use oak_drum_curves::error::CurveError;
+use oak_drum_curves::formats::{json, text};
+use oak_drum_curves::measurement::{self as kept, Measurement, Source};
+use oak_drum_curves::process::recipe::{self, cook, for_fits};
+use oak_drum_design::prove::as_built::AsBuilt;
+use oak_drum_design::prove::bench::{BenchWish, calibration, play, taken_apart};
+use oak_drum_design::prove::hidden::{Difficulty, Flaw, drawn, flawed};
+use oak_drum_design::prove::practice::{PracticeVerdict, judged};
+use oak_drum_design::prove::view::{DrawnCurve, Measured, MeasuringPlan, Proof, plan as how, prove as held_against};
+use oak_drum_document::{Checked, Reader};
+use oak_drum_store::tables::measurement::{self, MeasurementRecord};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use std::sync::OnceLock;
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+/// Most measurements that are held against a design at once.
+const AT_ONCE: usize = 12;
+
+/// A file that holds no curve, and why.
+fn unread(why: &CurveError) -> Problem {
+    Problem::new("unreadable-curve", "The file holds no curve", StatusCode::UNPROCESSABLE_ENTITY, why.to_string())
+}
+
+/// The measurements of a build, the oldest first, without their samples.
+#[utoipa::path(operation_id = "listMeasurements", params(("id" = Uuid, Path)),
+    responses((status = 200, body = Vec<MeasurementRecord>)))]
+#[get("/builds/{id}/measurements")]
+pub async fn of_build(state: Data<State>, id: Path<Uuid>) -> Result<Json<Vec<MeasurementRecord>>, Problem> {
+    Ok(Json(state.with(move |c, _| measurement::of_build(c, *id)).await?))
+}
+
+/// How a file is read, where it is told.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Told {
+    /// How the columns are read, as JSON; absent is found from the file.
+    #[param(inline)]
+    pub reading: Option<String>,
+}
+
+impl Told {
+    fn reading(&self) -> Result<Option<text::ColumnReading>, Problem> {
+        static READER: OnceLock<Reader> = OnceLock::new();
+        let Some(given) = &self.reading else { return Ok(None) };
+        let value: Value = serde_json::from_str(given).map_err(|e| Problem::field("/reading", &e.to_string()))?;
+        Ok(Some(part(&READER, value, "/reading")?))
+    }
+}
+
+/// A file as it was understood; nothing is stored.
+#[derive(Serialize, ToSchema)]
+pub struct CurvePreview {
+    /// How it was read; absent of a file that tells itself (JSON).
+    #[schema(schema_with = crate::schemas::reading, required = false)]
+    pub reading: Option<text::ColumnReading>,
+    /// Why so.
+    pub reasons: Vec<String>,
+    /// Names over the columns.
+    pub names: Vec<String>,
+    /// The first rows.
+    pub rows: Vec<Vec<String>>,
+    /// What was left out or put right.
+    pub warnings: Vec<String>,
+    /// How many points there are.
+    pub points: usize,
+    /// What it tells, `level` or `impedance`.
+    pub quantity: String,
+    /// The curve, to be drawn.
+    #[schema(schema_with = crate::schemas::drawn)]
+    pub curve: DrawnCurve,
+}
+
+/// A file with a curve: text by its looks or as told, or this program's JSON.
+fn read_file(body: &[u8], told: Option<&text::ColumnReading>) -> Result<(CurvePreview, Curve, About), Problem> {
+    let quantity = |c: &Curve| {
+        serde_json::to_value(c.quantity).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default()
+    };
+    if told.is_none() && body.trim_ascii_start().starts_with(b"{") {
+        let file = json::read(body).map_err(|e| unread(&e))?;
+        let curve = file.curve();
+        let shown = CurvePreview {
+            reading: None,
+            reasons: Vec::new(),
+            names: Vec::new(),
+            rows: Vec::new(),
+            warnings: Vec::new(),
+            points: curve.len(),
+            quantity: quantity(&curve),
+            curve: DrawnCurve::of(&curve),
+        };
+        return Ok((shown, curve, file.about));
+    }
+    let read = text::read(body, told).map_err(|e| unread(&e))?;
+    let shown = CurvePreview {
+        reading: Some(read.reading),
+        reasons: read.reasons,
+        names: read.names,
+        rows: read.rows,
+        warnings: read.warnings,
+        points: read.curve.len(),
+        quantity: quantity(&read.curve),
+        curve: DrawnCurve::of(&read.curve),
+    };
+    Ok((shown, read.curve, About::default()))
+}
+
+/// Reads a file with a curve and says how; nothing is stored.
+#[utoipa::path(operation_id = "previewCurve", params(Told), request_body(content = String),
+    responses((status = 200, body = CurvePreview), (status = 413, body = Problem), (status = 422, body = Problem)))]
+#[post("/curves/preview")]
+pub async fn preview(pool: Pool, told: Query<Told>, body: Result<Bytes, Error>) -> Result<Json<CurvePreview>, Problem> {
+    let body = whole(body)?;
+    let reading = told.reading()?;
+    Ok(Json(pool.take(move || Ok(read_file(&body, reading.as_ref())?.0)).await?))
+}
+
+/// A file that is kept.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Keeping {
+    /// How the columns are read, as JSON; absent is found from the file.
+    #[param(inline)]
+    pub reading: Option<String>,
+    /// The file's name.
+    #[param(inline)]
+    pub file: Option<String>,
+    /// What is known about it, as JSON.
+    #[param(inline)]
+    pub about: Option<String>,
+    /// The revision it was taken of.
+    #[param(inline)]
+    pub revision: Option<Uuid>,
+}
+
+/// Keeps a curve from a file.
+#[utoipa::path(operation_id = "importMeasurement", params(("id" = Uuid, Path), Keeping), request_body(content = String),
+    responses((status = 201, body = MeasurementRecord), (status = 413, body = Problem), (status = 422, body = Problem)))]
+#[post("/builds/{id}/measurements/import")]
+pub async fn import(
+    state: Data<State>,
+    pool: Pool,
+    id: Path<Uuid>,
+    keeping: Query<Keeping>,
+    body: Result<Bytes, Error>,
+) -> Result<HttpResponse, Problem> {
+    let body = whole(body)?;
+    let Keeping { reading, file, about, revision } = keeping.into_inner();
+    let read = move || {
+        let reading = Told { reading }.reading()?;
+        let (_, curve, own) = read_file(&body, reading.as_ref())?;
+        let name: String = file.unwrap_or_default().chars().take(200).collect();
+        let mut about = match about {
+            Some(given) => about_of(&given)?,
+            None => own,
+        };
+        if about.name.is_empty() {
+            about.name = name.chars().take(120).collect();
+        }
+        Ok((Measurement::of(about, Source::File { name }), recipe::Data::Points(curve)))
+    };
+    let (made, data) = pool.take(read).await?;
+    let record = state.with(move |c, _| measurement::create(c, *id, revision, &made, &data)).await?;
+    Ok(HttpResponse::Created().json(record))
+}
+
+fn about_of(given: &str) -> Result<About, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let value: Value = serde_json::from_str(given).map_err(|e| Problem::field("/about", &e.to_string()))?;
+    part(&READER, value, "/about")
+}
+
+/// A measurement on the simulated bench.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct OnBench {
+    /// The design whose cabinet stands there.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// What is measured.
+    #[schema(schema_with = crate::schemas::bench)]
+    pub wish: Value,
+    /// What the measurement is called.
+    pub name: String,
+    /// The revision it is taken of.
+    #[serde(default)]
+    pub revision: Option<Uuid>,
+    /// Whose cabinet it is; absent is one just as designed.
+    #[schema(schema_with = crate::schemas::cabinet, required = false)]
+    #[serde(default)]
+    pub cabinet: Option<Value>,
+}
+
+/// Which cabinet stands on the bench.
+#[derive(Clone, Debug, Deserialize, Serialize, schemars::JsonSchema)]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+#[schemars(title = "Cabinet on the bench")]
+pub enum BenchCabinet {
+    /// One with flaws that nobody is told.
+    Practice {
+        /// Which.
+        seed: u32,
+        /// How hard.
+        difficulty: Difficulty,
+    },
+    /// One with these flaws.
+    Flawed {
+        /// What is wrong with it.
+        #[schemars(length(max = 10))]
+        flaws: Vec<Flaw>,
+    },
+}
+
+impl BenchCabinet {
+    fn flaws(&self, built: &AsBuilt) -> Vec<Flaw> {
+        match self {
+            BenchCabinet::Practice { seed, difficulty } => drawn(built, *seed, *difficulty),
+            BenchCabinet::Flawed { flaws } => flaws.clone(),
+        }
+    }
+}
+
+fn cabinet_of(value: Value) -> Result<BenchCabinet, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    part(&READER, value, "/cabinet")
+}
+
+/// Measures a cabinet on the simulated bench and keeps what came of it. Samples are played and recorded, and go the way every
+/// recording goes.
+#[utoipa::path(operation_id = "measureOnBench", params(("id" = Uuid, Path)), request_body = OnBench,
+    responses((status = 201, body = MeasurementRecord), (status = 422, body = Problem)))]
+#[post("/builds/{id}/measurements/bench")]
+pub async fn bench(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -> Result<HttpResponse, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let read = move || {
+        let OnBench { document, wish, name, revision, cabinet } = body.json()?;
+        let wish: BenchWish = part(&READER, wish, "/wish")?;
+        let cabinet = cabinet.map(cabinet_of).transpose()?;
+        Ok((asking::design(document)?, wish, asking::name(&name)?, revision, cabinet))
+    };
+    let (design, wish, name, revision, cabinet) = pool.take(read).await?;
+    let work = move |d: &Checked| on_bench(d, &wish, name, cabinet.as_ref());
+    let (made, data) = pool.work(Question::Work, design, work).await??;
+    let record = state.with(move |c, _| measurement::create(c, *id, revision, &made, &data)).await?;
+    Ok(HttpResponse::Created().json(record))
+}
+
+fn on_bench(
+    design: &Checked,
+    wish: &BenchWish,
+    name: String,
+    cabinet: Option<&BenchCabinet>,
+) -> Result<(Measurement, recipe::Data), Problem> {
+    let built = AsBuilt::of(design).ok_or_else(|| Problem::field("/document", "this design cannot be worked out"))?;
+    let flaws = cabinet.map_or_else(Vec::new, |c| c.flaws(&built));
+    let there = flawed(&built, &flaws)
+        .ok_or_else(|| Problem::field("/cabinet/flaws", "no cabinet can be off by so much: is the port that long?"))?;
+    let idle = |why: oak_drum_design::prove::bench::Idle| {
+        use oak_drum_design::prove::bench::Idle;
+        match &why {
+            Idle::Sweep(field, what) => Problem::field(&format!("/wish/sweep/{field}"), what),
+            Idle::Nothing => Problem::field("/wish/taken", &why.to_string()),
+            Idle::Unheard(_) => Problem::field("/wish", &why.to_string()),
+        }
+    };
+    let recorded = play(&there, &flaws, wish).map_err(idle)?;
+    let loads = if wish.taken.is_impedance() { Some(calibration(wish).map_err(idle)?) } else { None };
+    let taking = taken_apart(&recorded, wish, loads.as_ref()).map_err(idle)?;
+    let about = About {
+        name,
+        taken: wish.taken,
+        absolute: !wish.taken.is_impedance(),
+        with: "simulated bench".into(),
+        volts: Some(taking.volts),
+        ..About::default()
+    };
+    let source = match cabinet {
+        Some(BenchCabinet::Practice { seed, difficulty }) => Source::Practice {
+            seed: *seed,
+            difficulty: serde_json::to_value(difficulty)
+                .ok()
+                .and_then(|v| v.as_str().map(str::to_owned))
+                .unwrap_or_default(),
+        },
+        _ => Source::Bench {},
+    };
+    let mut made = Measurement::of(about, source);
+    made.peak_dbfs = Some((taking.peak_dbfs * 10.0).round() / 10.0);
+    made.buzzes = taking.buzzes;
+    // what is kept is read by people: a tenth of a per mille is enough, every fourth point
+    made.harmonics = taking
+        .harmonics
+        .into_iter()
+        .filter(|_| !wish.taken.is_impedance())
+        .map(|mut h| {
+            let thin = |list: Vec<f64>| list.into_iter().step_by(4).map(|x| (x * 1e4).round() / 1e4).collect();
+            h.frequency_hz = thin(h.frequency_hz);
+            h.percent = thin(h.percent);
+            h
+        })
+        .collect();
+    let data = match taking.impulse {
+        Some(impulse) => recipe::Data::Impulse(impulse),
+        None => recipe::Data::Points(taking.curve),
+    };
+    Ok((made, data))
+}
+
+/// A measurement's curve after its steps, to be drawn, with what has to be said about it.
+#[derive(Serialize, ToSchema)]
+pub struct CookedCurve {
+    /// The curve.
+    #[schema(schema_with = crate::schemas::drawn)]
+    pub curve: DrawnCurve,
+    /// The impulse response before any gate, thinned, as time in ms against the first arrival and share of its top.
+    pub impulse: Vec<[f64; 2]>,
+    /// What has to be said about it.
+    pub remarks: Vec<String>,
+}
+
+/// A measurement's curve after its steps.
+#[utoipa::path(operation_id = "measuredCurve", params(("id" = Uuid, Path)),
+    responses((status = 200, body = CookedCurve), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[get("/measurements/{id}/curve")]
+pub async fn cooked(state: Data<State>, pool: Pool, id: Path<Uuid>) -> Result<Json<CookedCurve>, Problem> {
+    let (record, data) = state.with(move |c, _| measurement::get(c, *id)).await?;
+    let steps = record.measurement()?.steps;
+    let work = move || {
+        let made = cook(&data, &steps).map_err(|e| Problem::field(&format!("/steps/{}", e.step), &e.what))?;
+        Ok(CookedCurve { curve: DrawnCurve::of(&made.curve), impulse: impulse_of(&data), remarks: made.remarks })
+    };
+    Ok(Json(pool.take(work).await?))
+}
+
+/// An impulse response as it is drawn: from 20 ms before its first arrival to 300 ms after, the largest of each of 400 stretches.
+fn impulse_of(data: &recipe::Data) -> Vec<[f64; 2]> {
+    let recipe::Data::Impulse(impulse) = data else { return Vec::new() };
+    let zero = impulse.zero as f64 / impulse.rate + impulse.arrival();
+    let top = impulse.samples.iter().fold(1e-300, |m: f64, x| m.max(x.abs()));
+    let (from, to, count) = (-0.02, 0.3, 400);
+    (0..count)
+        .filter_map(|i| {
+            let at = |k: usize| from + (to - from) * k as f64 / f64::from(count as u32);
+            let index = |t: f64| ((t + zero) * impulse.rate).max(0.0) as usize;
+            let part = impulse.samples.get(index(at(i))..index(at(i + 1)).max(index(at(i)) + 1))?;
+            let most = part.iter().copied().max_by(|a, b| a.abs().total_cmp(&b.abs()))?;
+            Some([(at(i) * 1e4).round() / 10.0, (most / top * 1e4).round() / 1e4])
+        })
+        .collect()
+}
+
+/// A save of what is known about a measurement and of what is done to it.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SaveMeasurement {
+    /// The version it was made from.
+    pub base_version: i32,
+    /// The measurement.
+    #[schema(schema_with = crate::schemas::measurement)]
+    pub document: Value,
+}
+
+/// Saves what is known about a measurement and its steps; a save from a stale version is answered with 409 and what stands.
+#[utoipa::path(operation_id = "saveMeasurement", params(("id" = Uuid, Path)), request_body = SaveMeasurement,
+    responses((status = 200, body = MeasurementRecord), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[put("/measurements/{id}")]
+pub async fn save(
+    state: Data<State>,
+    pool: Pool,
+    id: Path<Uuid>,
+    body: Body,
+) -> Result<Json<MeasurementRecord>, Problem> {
+    let reading = move || {
+        let SaveMeasurement { base_version, document } = body.json()?;
+        let made = kept::read_value(document).map_err(|e| match e {
+            CurveError::Shape { pointer, message } => Problem::field(&format!("/document{pointer}"), &message),
+            other => Problem::field("/document", &other.to_string()),
+        })?;
+        Ok((base_version, made))
+    };
+    let (base_version, made) = pool.take(reading).await?;
+    // steps are tried on the data before they are kept
+    let key = *id;
+    let (_, data) = state.with(move |c, _| measurement::get(c, key)).await?;
+    let tried = move || {
+        cook(&data, &made.steps).map_err(|e| Problem::field(&format!("/document/steps/{}", e.step), &e.what))?;
+        Ok(made)
+    };
+    let made = pool.take(tried).await?;
+    Ok(Json(state.with(move |c, _| measurement::save(c, *id, base_version, &made)).await?))
+}
+
+/// Takes a measurement away; it can be put back.
+#[utoipa::path(operation_id = "deleteMeasurement", params(("id" = Uuid, Path)),
+    responses((status = 204), (status = 404, body = Problem)))]
+#[delete("/measurements/{id}")]
+pub async fn remove(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, Problem> {
+    state.with(move |c, _| measurement::set_deleted(c, *id, true)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// Puts a measurement back.
+#[utoipa::path(operation_id = "restoreMeasurement", params(("id" = Uuid, Path)),
+    responses((status = 204), (status = 404, body = Problem)))]
+#[post("/measurements/{id}/restore")]
+pub async fn restore(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse, Problem> {
+    state.with(move |c, _| measurement::set_deleted(c, *id, false)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// How a curve is written.
+#[derive(Clone, Copy, Debug, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum CurveFormat {
+    /// Three columns.
+    Text,
+    /// Rows and columns with a header.
+    Csv,
+    /// This program's own JSON.
+    Json,
+}
+
+/// Which format is wanted.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Wanted {
+    /// Which format.
+    #[param(inline)]
+    pub format: CurveFormat,
+}
+
+/// A measurement's whole curve after its steps, as a file.
+#[utoipa::path(operation_id = "exportMeasurement", params(("id" = Uuid, Path), Wanted),
+    responses((status = 200, body = String), (status = 404, body = Problem)))]
+#[get("/measurements/{id}/file")]
+pub async fn export(
+    state: Data<State>,
+    pool: Pool,
+    id: Path<Uuid>,
+    wanted: Query<Wanted>,
+) -> Result<HttpResponse, Problem> {
+    let (record, data) = state.with(move |c, _| measurement::get(c, *id)).await?;
+    let made = record.measurement()?;
+    let format = wanted.format;
+    let work = move || {
+        let done = cook(&data, &made.steps).map_err(|e| Problem::field(&format!("/steps/{}", e.step), &e.what))?;
+        let curve = done.curve;
+        Ok(match format {
+            CurveFormat::Text => (text::write(&curve, &made.about.name), "text/plain; charset=utf-8", "txt"),
+            CurveFormat::Csv => (text::write_csv(&curve), "text/csv; charset=utf-8", "csv"),
+            CurveFormat::Json => (json::write(&json::CurveFile::of(&curve, made.about)), "application/json", "json"),
+        })
+    };
+    let (body, kind, ending) = pool.take(work).await?;
+    let name = format!("attachment; filename=\"curve.{ending}\"");
+    Ok(HttpResponse::Ok().content_type(kind).insert_header((header::CONTENT_DISPOSITION, name)).body(body))
+}
+
+/// A design and measurements that are held against it.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ToProve {
+    /// The design.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// The measurements, at most twelve.
+    pub measurements: Vec<Uuid>,
+    /// Where the band begins that they are compared in, Hz; absent is where the model may be trusted.
+    #[serde(default)]
+    pub from_hz: Option<f64>,
+    /// Where it ends, Hz.
+    #[serde(default)]
+    pub to_hz: Option<f64>,
+}
+
+/// Measurements held against a design: how far off, why, and what to do.
+#[utoipa::path(operation_id = "prove", request_body = ToProve,
+    responses((status = 200, body = ref("#/components/schemas/Proof")), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[post("/prove")]
+pub async fn prove(state: Data<State>, pool: Pool, body: Body) -> Result<Json<Proof>, Problem> {
+    let read = move || {
+        let ToProve { document, measurements, from_hz, to_hz } = body.json()?;
+        if measurements.len() > AT_ONCE {
+            return Err(Problem::field(
+                "/measurements",
+                &format!("at most {AT_ONCE} measurements are compared at once"),
+            ));
+        }
+        let band = match (from_hz, to_hz) {
+            (None, None) => None,
+            (from, to) => {
+                let (from, to) = (from.unwrap_or(1.0), to.unwrap_or(20_000.0));
+                let sound = from.is_finite() && to.is_finite() && from > 0.0 && to > from * 1.2;
+                if !sound {
+                    return Err(Problem::field("/to_hz", "a band has to end above where it begins"));
+                }
+                Some((from, to))
+            }
+        };
+        Ok((asking::design(document)?, measurements, band))
+    };
+    let (design, ids, band) = pool.take(read).await?;
+    let load = move |c: &mut oak_drum_store::Connection, _| {
+        ids.iter().map(|id| measurement::get(c, *id)).collect::<Result<Vec<_>, _>>()
+    };
+    let found = state.with(load).await?;
+    let work = move |d: &Checked| -> Result<Proof, Problem> {
+        let mut list = Vec::new();
+        for (record, data) in found {
+            let made = record.measurement()?;
+            let plain = cook(&data, &for_fits(&made.steps))
+                .map_err(|e| Problem::field(&format!("/steps/{}", e.step), &e.what))?;
+            list.push(Measured { id: record.id.to_string(), about: made.about, curve: plain.curve });
+        }
+        held_against(d, &list, band).ok_or_else(|| Problem::field("/document", "this design cannot be worked out"))
+    };
+    Ok(Json(pool.work(Question::Work, design, work).await??))
+}
+
+/// How a build is measured: where, with what, how loud.
+#[utoipa::path(operation_id = "measuringPlan", request_body = ref("#/components/schemas/Design"),
+    responses((status = 200, body = ref("#/components/schemas/MeasuringPlan")), (status = 422, body = Problem)))]
+#[post("/prove/plan")]
+pub async fn plan(pool: Pool, body: Body) -> Result<Json<MeasuringPlan>, Problem> {
+    Ok(Json(asking::about(&pool, Question::Station, body, how).await?))
+}
+
+/// What is said to be wrong with a practice cabinet.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ToJudge {
+    /// The design it was built from.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// Which cabinet.
+    #[schema(schema_with = crate::schemas::cabinet)]
+    pub cabinet: Value,
+    /// What is said to be wrong with it.
+    #[schema(schema_with = crate::schemas::flaws)]
+    pub said: Value,
+}
+
+/// Tells how near one came to what is wrong with a practice cabinet.
+#[utoipa::path(operation_id = "judgePractice", request_body = ToJudge,
+    responses((status = 200, body = ref("#/components/schemas/PracticeVerdict")), (status = 422, body = Problem)))]
+#[post("/prove/judge")]
+pub async fn judge(pool: Pool, body: Body) -> Result<Json<PracticeVerdict>, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let read = move || {
+        let ToJudge { document, cabinet, said } = body.json()?;
+        let said: Vec<Flaw> = part(&READER, said, "/said")?;
+        Ok((asking::design(document)?, cabinet_of(cabinet)?, said))
+    };
+    let (design, cabinet, said) = pool.take(read).await?;
+    let work = move |d: &Checked| {
+        let built = AsBuilt::of(d).ok_or_else(|| Problem::field("/document", "this design cannot be worked out"))?;
+        Ok::<_, Problem>(judged(&cabinet.flaws(&built), &said))
+    };
+    Ok(Json(pool.work(Question::Station, design, work).await??))
+}

@@ -1,0 +1,2 @@
+DROP TABLE measurement;
+DROP TABLE samples;

@@ -1,0 +1,144 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, get, Refused, type MeasuringPlan, type Taken } from "../../api/client";
+import { measurements } from "../../api/queries";
+import { useSay } from "../../app/settings";
+import { tidy } from "../../lib/quantity";
+import { Button } from "../../ui/Button";
+import { Say } from "../../ui/Say";
+import { RESTED_MS } from "../../workbench/asker";
+import { useCurrentPart, useDocument, usePart } from "../../workbench/context";
+import { useDocumentQuery, type Question } from "../../workbench/documentQuery";
+import { BenchDrawing } from "./BenchDrawing";
+import { isImpedance, placeWords } from "./places";
+
+const asked: Question<MeasuringPlan> = (body, signal) => get(api.POST("/api/prove/plan", { body, signal }));
+
+/** Where one measures, with what, how loud; and the simulated bench, which gives samples to learn on. */
+export function TakeView() {
+  const plan = useDocumentQuery(asked, RESTED_MS);
+  const [kind, setKind] = useState<Taken["kind"]>("in_box");
+  const place = plan?.places.find((p) => p.taken.kind === kind) ?? plan?.places[0];
+  if (!plan || !place) return <p className="text-soft">Computing…</p>;
+  return (
+    <section
+      aria-label="Take a measurement"
+      className="grid min-h-0 flex-1 content-start gap-6 overflow-y-auto lg:grid-cols-[280px_minmax(0,1fr)]"
+    >
+      <div role="radiogroup" aria-label="Where">
+        {plan.places.map((p) => (
+          <label
+            key={p.taken.kind}
+            className={`block cursor-pointer border-l-3 py-1.5 pl-3 ${
+              p.taken.kind === place.taken.kind
+                ? "border-oak bg-selected"
+                : "border-transparent hover:bg-panel"
+            }`}
+          >
+            <input
+              type="radio"
+              name="place"
+              className="sr-only"
+              checked={p.taken.kind === place.taken.kind}
+              onChange={() => setKind(p.taken.kind)}
+            />
+            <b className="font-display text-base font-semibold">{p.title}</b>
+            <span className="block text-xs text-soft">{p.tells}</span>
+          </label>
+        ))}
+      </div>
+      <div className="max-w-2xl">
+        <BenchDrawing taken={place.taken} />
+        <ol className="list-decimal py-2 pl-5">
+          {place.steps.map((step, i) => (
+            <li key={i}>
+              <Say text={step} />
+            </li>
+          ))}
+        </ol>
+        <p>
+          Begin with <b>{tidy(plan.safe_volts, 2)} V</b> at the terminals at most: {plan.safe_why}.
+        </p>
+        <ul className="my-2 border-l-2 border-ochre pl-2 text-xs text-soft">
+          {plan.cautions.map((c, i) => (
+            <li key={i}>
+              <Say text={c} />
+            </li>
+          ))}
+        </ul>
+        <OnBench key={place.taken.kind} taken={place.taken} safe={plan.safe_volts} />
+      </div>
+    </section>
+  );
+}
+
+function OnBench({ taken, safe }: { taken: Taken; safe: number }) {
+  const build = usePart((b) => b.build.id);
+  const revision = useCurrentPart((r) => r.id);
+  const document = useDocument();
+  const client = useQueryClient();
+  const say = useSay();
+  const [busy, setBusy] = useState(false);
+  const [said, setSaid] = useState<string>();
+  const [wrong, setWrong] = useState("");
+  const [room, setRoom] = useState(false);
+  const away = taken.kind === "in_front" || taken.kind === "at_seat";
+  const measure = async () => {
+    setBusy(true);
+    setWrong("");
+    setSaid(undefined);
+    try {
+      const volts = isImpedance(taken) ? undefined : Math.min(Number(tidy(safe, 2)), 2);
+      const seed = Math.floor(Math.random() * 1e6);
+      const name = `Bench, ${placeWords(taken)}`;
+      const wish = { taken, room: away && room, bench: { seed }, ...(volts && { volts }) };
+      const path = { id: build };
+      const body = { document, wish, name, revision };
+      await get(api.POST("/api/builds/{id}/measurements/bench", { params: { path }, body }));
+      await client.invalidateQueries(measurements(build));
+      setSaid(name);
+    } catch (cause) {
+      const problem = cause instanceof Refused ? cause.problem : undefined;
+      const first = problem?.errors?.[0]?.message;
+      setWrong((first && say(first)) ?? problem?.detail ?? "The server does not answer.");
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <div className="border-t border-rule pt-2">
+      <h2 className="font-display text-base font-semibold">On the simulated bench</h2>
+      <p className="text-xs text-soft">
+        A sound card, a microphone and an impedance jig that are reckoned, with noise, hum and distortion; on
+        it stands this cabinet just as it is designed. Its samples go the way a real recording goes.
+      </p>
+      {away && (
+        <label className="block py-1 text-xs">
+          <input type="checkbox" checked={room} onChange={(e) => setRoom(e.target.checked)} /> in a small room
+          (a stand-in, not yours)
+        </label>
+      )}
+      <p className="flex flex-wrap items-baseline gap-3 py-2">
+        <Button look="strong" disabled={busy} onClick={() => void measure()}>
+          {busy ? "Sweeping…" : "Measure"}
+        </Button>
+        <span role="status">
+          {said && (
+            <>
+              {said}: kept.{" "}
+              <Link className="text-oak underline" to={`/builds/${build}/prove`}>
+                See it on the prediction
+              </Link>
+            </>
+          )}
+        </span>
+      </p>
+      {wrong && (
+        <p role="alert" className="text-brick">
+          {wrong}
+        </p>
+      )}
+    </div>
+  );
+}

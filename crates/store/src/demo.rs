@@ -1,11 +1,18 @@
 //! The demo workshop: invented woofers and amplifiers by invented makers, and builds of invented places.
 
 use crate::error::Error;
-use crate::tables::{amplifier, build, owner, woofer};
+use crate::tables::build::BuildDetail;
+use crate::tables::{amplifier, build, measurement, owner, woofer};
 use diesel::connection::Connection as _;
 use diesel::pg::PgConnection;
 use oak_drum_acoustics::amplifier::Amplifier;
 use oak_drum_acoustics::driver::Woofer;
+use oak_drum_curves::about::Taken;
+use oak_drum_curves::measurement::Source;
+use oak_drum_curves::rig::Bench;
+use oak_drum_design::prove::as_built::AsBuilt;
+use oak_drum_design::prove::bench::{BenchWish, measured};
+use oak_drum_design::prove::hidden::{Flaw, flawed};
 use oak_drum_document::{Checked, WorkPlan, read_value};
 use oak_drum_shelf::{ParameterSet, ShelfAmplifier, ShelfWoofer};
 use serde_json::Value;
@@ -119,6 +126,33 @@ fn plans() -> Result<BTreeMap<String, BTreeMap<char, WorkPlan>>, Error> {
     serde_json::from_str(WORK).map_err(|e| Error::Unforeseen(format!("demo work plans: {e}")))
 }
 
+/// What was measured in the demo, on the simulated bench: build, letter, place, name, and what is wrong with that cabinet.
+const MEASURED_AT: [(&str, char, Taken, &str, &[Flaw]); 4] = [
+    ("Village hall pedal stop", 'A', Taken::InBox {}, "Terminals, glued up", &[Flaw::Port { mm: 9.0 }]),
+    ("Village hall pedal stop", 'A', Taken::NearCone {}, "Cone, glued up", &[Flaw::Port { mm: 9.0 }]),
+    ("Village hall pedal stop", 'A', Taken::NearPort {}, "Port, glued up", &[Flaw::Port { mm: 9.0 }]),
+    ("Flat-friendly bass", 'A', Taken::InBox {}, "First try, wires not sealed", &[Flaw::Leak { q: 2.2 }]),
+];
+
+/// Measures what the demo's builder measured: samples from the bench, by the road every recording goes.
+fn measure(c: &mut PgConnection, made: &BuildDetail, revisions: &[(Checked, WorkPlan)]) -> Result<(), Error> {
+    let wrong = |e: &dyn std::fmt::Display| Error::Unforeseen(format!("demo measurements: {e}"));
+    for (i, (build, letter, taken, name, flaws)) in MEASURED_AT.iter().enumerate() {
+        if made.build.name != *build {
+            continue;
+        }
+        let Some(at) = made.revisions.iter().position(|r| r.letter == letter.to_string()) else { continue };
+        let built = AsBuilt::of(&revisions[at].0).ok_or_else(|| wrong(&"no such design"))?;
+        let cabinet = flawed(&built, flaws).ok_or_else(|| wrong(&"no such cabinet"))?;
+        let bench = Bench { seed: i as u32 + 1, ..Bench::default() };
+        let wish = BenchWish { taken: *taken, bench, ..BenchWish::default() };
+        let (document, data) =
+            measured(&cabinet, flaws, &wish, (*name).into(), Source::Bench {}).map_err(|e| wrong(&e))?;
+        measurement::create(c, made.build.id, Some(made.revisions[at].id), &document, &data)?;
+    }
+    Ok(())
+}
+
 /// Loads the demo into an empty workshop; one that holds anything is left alone.
 ///
 /// # Errors
@@ -138,7 +172,8 @@ pub fn load(connection: &mut PgConnection) -> Result<bool, Error> {
             let mut beside = plans.remove(&name).unwrap_or_default();
             let with_plan = |(design, letter)| (design, beside.remove(&letter).unwrap_or_default());
             let revisions: Vec<_> = designs.into_iter().zip('A'..='Z').map(with_plan).collect();
-            build::create(c, owner.id, &name, &revisions)?;
+            let made = build::create(c, owner.id, &name, &revisions)?;
+            measure(c, &made, &revisions)?;
         }
         Ok(true)
     })

@@ -1359,6 +1359,8 @@ export interface components {
             rows: string[][];
             /** @description What was left out or put right. */
             warnings: string[];
+            /** @description Why nothing can be read so: the columns are shown, that they can be corrected. */
+            wrong?: string | null;
         };
         /** @description A drawing for the screen. */
         DrawingSheet: {

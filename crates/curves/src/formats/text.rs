@@ -89,6 +89,19 @@ pub struct ColumnReading {
     pub radians: bool,
 }
 
+/// A text as it looks, before its numbers are read.
+#[derive(Clone, Debug)]
+pub struct Looked {
+    /// How it is read.
+    pub reading: ColumnReading,
+    /// Why so: a sentence for each thing that was not plain.
+    pub reasons: Vec<String>,
+    /// Names over the columns, where there are any.
+    pub names: Vec<String>,
+    /// The first rows as they stand.
+    pub rows: Vec<Vec<String>>,
+}
+
 /// A text, read.
 #[derive(Clone, Debug)]
 pub struct Read {
@@ -106,30 +119,47 @@ pub struct Read {
     pub warnings: Vec<String>,
 }
 
+/// Looks at a text: how it would be read, by its own looks or as one is told, so that a person can correct it even where it cannot be
+/// read so.
+///
+/// # Errors
+/// [`CurveError`] where there are no two lines of numbers in columns.
+pub fn look(bytes: &[u8], told: Option<&ColumnReading>) -> Result<Looked, CurveError> {
+    looked_at(&super::decode(bytes)?, told)
+}
+
+fn looked_at(text: &str, told: Option<&ColumnReading>) -> Result<Looked, CurveError> {
+    if text.trim().is_empty() {
+        return Err(CurveError::Empty);
+    }
+    let data: Vec<(usize, &str)> = lines(text).filter(|(_, line)| is_data(line)).take(LOOKED_AT).collect();
+    if data.len() < 2 {
+        return Err(CurveError::NoNumbers);
+    }
+    let separator = told.map_or_else(|| separator_of(&data), |t| t.separator);
+    let names = header(text, data[0].0, separator);
+    let (reading, reasons) = match told {
+        Some(told) => (told.clone(), Vec::new()),
+        None => guess(&data, separator, &names)?,
+    };
+    let rows = data.iter().take(SHOWN).map(|(_, l)| cells(l, separator).map(str::to_owned).collect()).collect();
+    Ok(Looked { reading, reasons, names, rows })
+}
+
+fn lines(text: &str) -> impl Iterator<Item = (usize, &str)> {
+    text.lines().enumerate().map(|(i, line)| (i + 1, line.trim()))
+}
+
 /// Reads a text, by its own looks or as one is told.
 ///
 /// # Errors
 /// [`CurveError`] with line and column where there is one.
 pub fn read(bytes: &[u8], told: Option<&ColumnReading>) -> Result<Read, CurveError> {
     let text = super::decode(bytes)?;
-    if text.trim().is_empty() {
-        return Err(CurveError::Empty);
-    }
-    let lines = || text.lines().enumerate().map(|(i, line)| (i + 1, line.trim()));
-    let data: Vec<(usize, &str)> = lines().filter(|(_, line)| is_data(line)).take(LOOKED_AT).collect();
-    if data.len() < 2 {
-        return Err(CurveError::NoNumbers);
-    }
-    let separator = told.map_or_else(|| separator_of(&data), |t| t.separator);
-    let header = header(&text, data[0].0, separator);
-    let (reading, reasons) = match told {
-        Some(told) => (told.clone(), Vec::new()),
-        None => guess(&data, separator, &header)?,
-    };
+    let Looked { reading, reasons, names, rows } = looked_at(&text, told)?;
     check(&reading)?;
-    let rows = data.iter().take(SHOWN).map(|(_, l)| cells(l, separator).map(str::to_owned).collect()).collect();
-    let mut out = Read { curve: Curve::default(), reading, reasons, names: header, rows, warnings: Vec::new() };
-    let (points, skipped) = points(lines(), &out.reading)?;
+    let mut out = Read { curve: Curve::default(), reading, reasons, names, rows, warnings: Vec::new() };
+    let (points, skipped) = points(lines(&text), &out.reading)?;
     if let Some(first) = skipped.first() {
         let words = match skipped.len() {
             1 => format!("line {first} after the first row holds no numbers and was left out"),
@@ -232,8 +262,15 @@ fn guess(
     let rises = |list: &[f64]| list.len() > 1 && list.windows(2).all(|w| w[1] > w[0]) && list[0] > 0.0;
 
     let mut roles = vec![ColumnRole::LeftOut; count];
-    let frequency =
-        (0..count).find(|i| has(*i, &["freq", "hz"])).or_else(|| (0..count).find(|i| rises(&column(*i)))).unwrap_or(0);
+    let rising: Vec<usize> = (0..count).filter(|i| rises(&column(*i))).collect();
+    // a running number before the frequency is none
+    let runs = |i: &usize| column(*i).windows(2).all(|w| w[1] - w[0] == 1.0);
+    let named_so = (0..count).find(|i| has(*i, &["freq", "hz"]));
+    let plain = rising.iter().find(|i| !runs(i)).or(rising.first()).copied();
+    let frequency = named_so.or(plain).unwrap_or(0);
+    if named_so.is_none() && plain != rising.first().copied() {
+        reasons.push(format!("column {} is taken for a running number", rising[0] + 1));
+    }
     roles[frequency] = ColumnRole::Frequency;
     for (i, role) in roles.iter_mut().enumerate().filter(|(i, _)| *i != frequency) {
         if has(i, &["phase", "deg", "°", "rad", "angle"]) {

@@ -3,7 +3,7 @@
 use oak_drum_curves::about::About;
 use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::error::CurveError;
-use oak_drum_curves::formats::text::{ColumnRole, MagnitudeUnit, read, write, write_csv};
+use oak_drum_curves::formats::text::{ColumnRole, MagnitudeUnit, look, read, write, write_csv};
 use oak_drum_curves::formats::{calibration, json};
 
 fn near(list: &[f64], should: &[f64]) -> bool {
@@ -57,7 +57,11 @@ fn impedances_and_parts() {
 /// A wrong guess is told and mended.
 #[test]
 fn a_reading_can_be_corrected() {
-    let text = b"1 20 81.5 -90\n2 40 88.25 -45\n3 80 88.5 10\n";
+    // a running number is seen through
+    let numbered = read(b"1 20 81.5 -90\n2 40 88.25 -45\n3 80 88.5 10\n", None).unwrap();
+    assert!(near(&numbered.curve.frequency, &[20.0, 40.0, 80.0]), "{:?}", numbered.reasons);
+    // a clock is not
+    let text = b"0.5 20 81.5 -90\n0.9 40 88.25 -45\n1.6 80 88.5 10\n";
     let first = read(text, None).unwrap();
     assert_eq!(first.reading.columns[0], ColumnRole::Frequency, "the first rising column is taken");
     let mut told = first.reading.clone();
@@ -66,7 +70,11 @@ fn a_reading_can_be_corrected() {
     told.kilohertz = false;
     let second = read(text, Some(&told)).unwrap();
     assert!(near(&second.curve.frequency, &[20.0, 40.0, 80.0]));
-    assert_eq!(second.rows[0], ["1", "20", "81.5", "-90"]);
+    assert_eq!(second.rows[0], ["0.5", "20", "81.5", "-90"]);
+    // where nothing can be read so, its looks are told all the same
+    let odd = b"0.5 800 81.5\n0.9 900 88.25\n1.6 950 88.5\n";
+    assert!(read(odd, None).is_err());
+    assert_eq!(look(odd, None).unwrap().rows.len(), 3);
     told.columns[0] = ColumnRole::Frequency;
     let error = read(text, Some(&told)).unwrap_err().to_string();
     assert!(error.contains("two columns hold the same"), "{error}");

@@ -5,11 +5,13 @@ use crate::prove::hidden::Flaw;
 use crate::prove::predicted::{applies, face, predicted};
 use num_complex::Complex64;
 use oak_drum_acoustics::level::log_frequencies;
-use oak_drum_curves::about::Taken;
+use oak_drum_curves::about::{About, Taken};
 use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::formats::wav::Recording;
 use oak_drum_curves::jig::{Means, impedance};
+use oak_drum_curves::measurement::{Measurement, Source};
 use oak_drum_curves::process::near_field::radius;
+use oak_drum_curves::process::recipe::Data;
 use oak_drum_curves::rig::{Bench, Input, Jig, Load, Rattle, record};
 use oak_drum_curves::sweep::analyse::{Analysed, Harmonic, Unheard, analyse};
 use oak_drum_curves::sweep::buzz::{Buzz, buzzes};
@@ -17,7 +19,7 @@ use oak_drum_curves::sweep::impulse::Impulse;
 use oak_drum_curves::sweep::log_sweep::LogSweep;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use std::f64::consts::{PI, TAU};
+use std::f64::consts::TAU;
 
 /// Points the bench knows the cabinet at.
 const POINTS: usize = 3000;
@@ -232,6 +234,47 @@ pub fn taken_apart(recorded: &Recorded, wish: &BenchWish, calibration: Option<&[
     })
 }
 
+/// A cabinet measured on the bench from the first sample to what a build keeps: the measurement and its untouched data.
+///
+/// # Errors
+/// [`Idle`] where the cabinet has nothing of the kind, the sweep is impossible, or the recording holds nothing.
+pub fn measured(
+    cabinet: &Analysis,
+    flaws: &[Flaw],
+    wish: &BenchWish,
+    name: String,
+    source: Source,
+) -> Result<(Measurement, Data), Idle> {
+    let recorded = play(cabinet, flaws, wish)?;
+    let loads = if wish.taken.is_impedance() { Some(calibration(wish)?) } else { None };
+    let taking = taken_apart(&recorded, wish, loads.as_ref())?;
+    let about = About {
+        name,
+        taken: wish.taken,
+        absolute: !wish.taken.is_impedance(),
+        with: "simulated bench".into(),
+        volts: Some(taking.volts),
+        ..About::default()
+    };
+    let mut made = Measurement::of(about, source);
+    made.peak_dbfs = Some((taking.peak_dbfs * 10.0).round() / 10.0);
+    made.buzzes = taking.buzzes;
+    if !wish.taken.is_impedance() {
+        // every fourth point, to a ten-thousandth of a per cent: what is kept is read by people
+        let thin = |list: Vec<f64>| list.into_iter().step_by(4).map(|x| (x * 1e4).round() / 1e4).collect();
+        made.harmonics = taking
+            .harmonics
+            .into_iter()
+            .map(|h| Harmonic { order: h.order, frequency_hz: thin(h.frequency_hz), percent: thin(h.percent) })
+            .collect();
+    }
+    let data = match taking.impulse {
+        Some(impulse) => Data::Impulse(impulse),
+        None => Data::Points(taking.curve),
+    };
+    Ok((made, data))
+}
+
 /// The known resistor the bench calibrates its jig with, Ω.
 pub const KNOWN_OHM: f64 = 10.0;
 
@@ -276,6 +319,5 @@ pub fn safe_volts(cabinet: &Analysis, from: f64, to: f64) -> (f64, &'static str)
             best = (volts, "a tenth of the rated power");
         }
     }
-    let _ = PI;
     best
 }

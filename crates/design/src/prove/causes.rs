@@ -24,6 +24,8 @@ const LOOKED_AT: [Unknown; 8] = [
 ];
 /// By what share a cause has to better the deviation to be named, and by what share two have to differ to be told apart.
 const TENTH: f64 = 0.1;
+/// A deviation that small is what two measurements of one box differ by, dB rms (common practice): there is nothing to explain.
+const AGREES_DB: f64 = 0.15;
 /// Most things varied together.
 const MOST: usize = 6;
 
@@ -80,6 +82,18 @@ pub fn causes(built: &AsBuilt, evidence: &[Evidence]) -> Option<Causes> {
         return None;
     }
     let rms_before = rms_db(&before);
+    if rms_before < AGREES_DB {
+        let sentence =
+            format!("Measured and predicted agree to {rms_before:.2} dB: there is nothing to explain.").into();
+        return Some(Causes {
+            rms_db: rms_before,
+            each: Vec::new(),
+            together: Vec::new(),
+            together_rms_db: rms_before,
+            sentence,
+            undecided: Vec::new(),
+        });
+    }
     let candidates: Vec<Unknown> = LOOKED_AT.into_iter().filter(|u| u.start(built).is_some()).collect();
     let mut each: Vec<Cause> = candidates
         .iter()

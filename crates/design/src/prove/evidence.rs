@@ -12,6 +12,8 @@ use std::f64::consts::LN_10;
 const POINTS: usize = 160;
 /// Highest frequency a level is held against the model, Hz.
 const LEVELS_TO: f64 = 300.0;
+/// How far below its top a near field is trusted, dB: below that it hears the other openings (common practice).
+const NEAR_TO_TOP: f64 = 10.0;
 /// Decibels of a ratio whose natural logarithm is 1.
 pub const DB: f64 = 20.0 / LN_10;
 
@@ -36,15 +38,18 @@ pub struct Evidence {
 
 impl Evidence {
     /// Makes a curve ready: points in noise are left out, the band is the stated one (Hz) or where the model may be trusted: an impedance
-    /// below 0.6 of the first standing wave, a near field below ka = 1, no level above 300 Hz.
+    /// below 0.6 of the first standing wave, a near field below ka = 1 and within 10 dB of its top, no level above 300 Hz.
     pub fn of(analysis: &Analysis, name: &str, taken: Taken, whole: Curve, band: Option<(f64, f64)>) -> Evidence {
         let (from, to) = band.unwrap_or_else(|| (0.0, trusted_to(analysis, &taken)));
+        let within = |i: usize| (from..=to).contains(&whole.frequency[i]);
+        let near = matches!(taken, Taken::NearCone {} | Taken::NearPort {} | Taken::NearRadiator {});
+        let top = (0..whole.len()).filter(|i| within(*i)).map(|i| whole.value[i].norm()).fold(0.0, f64::max);
+        let least = if near { top * 10f64.powf(-NEAR_TO_TOP / 20.0) } else { 0.0 };
         let mut kept = whole.empty();
         for i in 0..whole.len() {
-            let f = whole.frequency[i];
-            let heard = whole.snr_db.get(i).is_none_or(|s| *s >= LEAST_SNR_DB);
-            if heard && (from..=to).contains(&f) {
-                kept.frequency.push(f);
+            let heard = whole.snr_db.get(i).is_none_or(|s| *s >= LEAST_SNR_DB) && whole.value[i].norm() >= least;
+            if heard && within(i) {
+                kept.frequency.push(whole.frequency[i]);
                 kept.value.push(whole.value[i]);
             }
         }

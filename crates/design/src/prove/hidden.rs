@@ -86,6 +86,17 @@ pub enum Difficulty {
     Hard,
 }
 
+impl Difficulty {
+    /// Its name, as it is kept.
+    pub fn name(self) -> &'static str {
+        match self {
+            Difficulty::Plain => "plain",
+            Difficulty::Mixed => "mixed",
+            Difficulty::Hard => "hard",
+        }
+    }
+}
+
 /// Flaws drawn for a build by a seed: the same seed draws the same.
 pub fn drawn(built: &AsBuilt, seed: u32, difficulty: Difficulty) -> Vec<Flaw> {
     // a seed must tell nothing to the eye: neighbours draw nothing alike

@@ -16,7 +16,7 @@ use oak_drum_curves::formats::{json, text};
 use oak_drum_curves::measurement::{self as kept, Measurement, Source};
 use oak_drum_curves::process::recipe::{self, cook, for_fits};
 use oak_drum_design::prove::as_built::AsBuilt;
-use oak_drum_design::prove::bench::{BenchWish, calibration, play, taken_apart};
+use oak_drum_design::prove::bench::{BenchWish, Idle, measured};
 use oak_drum_design::prove::hidden::{Difficulty, Flaw, drawn, flawed};
 use oak_drum_design::prove::practice::{PracticeVerdict, judged};
 use oak_drum_design::prove::view::{DrawnCurve, Measured, MeasuringPlan, Proof, plan as how, prove as held_against};
@@ -76,6 +76,8 @@ pub struct CurvePreview {
     pub rows: Vec<Vec<String>>,
     /// What was left out or put right.
     pub warnings: Vec<String>,
+    /// Why nothing can be read so: the columns are shown, that they can be corrected.
+    pub wrong: Option<String>,
     /// How many points there are.
     pub points: usize,
     /// What it tells, `level` or `impedance`.
@@ -99,6 +101,7 @@ fn read_file(body: &[u8], told: Option<&text::ColumnReading>) -> Result<(CurvePr
             names: Vec::new(),
             rows: Vec::new(),
             warnings: Vec::new(),
+            wrong: None,
             points: curve.len(),
             quantity: quantity(&curve),
             curve: DrawnCurve::of(&curve),
@@ -112,6 +115,7 @@ fn read_file(body: &[u8], told: Option<&text::ColumnReading>) -> Result<(CurvePr
         names: read.names,
         rows: read.rows,
         warnings: read.warnings,
+        wrong: None,
         points: read.curve.len(),
         quantity: quantity(&read.curve),
         curve: DrawnCurve::of(&read.curve),
@@ -126,7 +130,26 @@ fn read_file(body: &[u8], told: Option<&text::ColumnReading>) -> Result<(CurvePr
 pub async fn preview(pool: Pool, told: Query<Told>, body: Result<Bytes, Error>) -> Result<Json<CurvePreview>, Problem> {
     let body = whole(body)?;
     let reading = told.reading()?;
-    Ok(Json(pool.take(move || Ok(read_file(&body, reading.as_ref())?.0)).await?))
+    let look = move || {
+        let failed = match read_file(&body, reading.as_ref()) {
+            Ok((shown, ..)) => return Ok(shown),
+            Err(failed) => failed,
+        };
+        // columns that do not read as they are taken can still be shown and taken otherwise
+        let Ok(looked) = text::look(&body, reading.as_ref()) else { return Err(failed) };
+        Ok(CurvePreview {
+            quantity: if looked.reading.unit == text::MagnitudeUnit::Ohm { "impedance" } else { "level" }.into(),
+            reading: Some(looked.reading),
+            reasons: looked.reasons,
+            names: looked.names,
+            rows: looked.rows,
+            warnings: Vec::new(),
+            wrong: Some(failed.detail),
+            points: 0,
+            curve: DrawnCurve::default(),
+        })
+    };
+    Ok(Json(pool.take(look).await?))
 }
 
 /// A file that is kept.
@@ -269,55 +292,18 @@ fn on_bench(
     let flaws = cabinet.map_or_else(Vec::new, |c| c.flaws(&built));
     let there = flawed(&built, &flaws)
         .ok_or_else(|| Problem::field("/cabinet/flaws", "no cabinet can be off by so much: is the port that long?"))?;
-    let idle = |why: oak_drum_design::prove::bench::Idle| {
-        use oak_drum_design::prove::bench::Idle;
-        match &why {
-            Idle::Sweep(field, what) => Problem::field(&format!("/wish/sweep/{field}"), what),
-            Idle::Nothing => Problem::field("/wish/taken", &why.to_string()),
-            Idle::Unheard(_) => Problem::field("/wish", &why.to_string()),
-        }
-    };
-    let recorded = play(&there, &flaws, wish).map_err(idle)?;
-    let loads = if wish.taken.is_impedance() { Some(calibration(wish).map_err(idle)?) } else { None };
-    let taking = taken_apart(&recorded, wish, loads.as_ref()).map_err(idle)?;
-    let about = About {
-        name,
-        taken: wish.taken,
-        absolute: !wish.taken.is_impedance(),
-        with: "simulated bench".into(),
-        volts: Some(taking.volts),
-        ..About::default()
+    let idle = |why: Idle| match &why {
+        Idle::Sweep(field, what) => Problem::field(&format!("/wish/sweep/{field}"), what),
+        Idle::Nothing => Problem::field("/wish/taken", &why.to_string()),
+        Idle::Unheard(_) => Problem::field("/wish", &why.to_string()),
     };
     let source = match cabinet {
-        Some(BenchCabinet::Practice { seed, difficulty }) => Source::Practice {
-            seed: *seed,
-            difficulty: serde_json::to_value(difficulty)
-                .ok()
-                .and_then(|v| v.as_str().map(str::to_owned))
-                .unwrap_or_default(),
-        },
+        Some(BenchCabinet::Practice { seed, difficulty }) => {
+            Source::Practice { seed: *seed, difficulty: difficulty.name().into() }
+        }
         _ => Source::Bench {},
     };
-    let mut made = Measurement::of(about, source);
-    made.peak_dbfs = Some((taking.peak_dbfs * 10.0).round() / 10.0);
-    made.buzzes = taking.buzzes;
-    // what is kept is read by people: a tenth of a per mille is enough, every fourth point
-    made.harmonics = taking
-        .harmonics
-        .into_iter()
-        .filter(|_| !wish.taken.is_impedance())
-        .map(|mut h| {
-            let thin = |list: Vec<f64>| list.into_iter().step_by(4).map(|x| (x * 1e4).round() / 1e4).collect();
-            h.frequency_hz = thin(h.frequency_hz);
-            h.percent = thin(h.percent);
-            h
-        })
-        .collect();
-    let data = match taking.impulse {
-        Some(impulse) => recipe::Data::Impulse(impulse),
-        None => recipe::Data::Points(taking.curve),
-    };
-    Ok((made, data))
+    measured(&there, &flaws, wish, name, source).map_err(idle)
 }
 
 /// A measurement's curve after its steps, to be drawn, with what has to be said about it.

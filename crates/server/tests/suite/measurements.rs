@@ -38,7 +38,7 @@ fn from_a_file_and_from_the_bench_to_what_to_do() {
     assert_eq!(client.get(&all).body, json!([]));
 
     // a file with a column too many: read wrong, told, mended, kept
-    let text = "1 20 6.5 10\n2 30 31.0 -4\n3 40 12.0 -30\n4 60 8.0 5\n";
+    let text = "0.5 20 6.5 10\n1.1 30 31.0 -4\n1.9 40 12.0 -30\n2.2 60 8.0 5\n";
     let looked = client.raw("POST", "/api/curves/preview", text, "text/plain");
     assert_eq!(looked.status, 200, "{}", looked.text);
     assert_eq!(looked.body["reading"]["columns"][0], "frequency");

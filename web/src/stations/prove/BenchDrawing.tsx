@@ -28,11 +28,11 @@ export function BenchDrawing({ taken }: { taken: Taken }) {
       <text x="62" y="136" textAnchor="middle" fill="var(--ink)">
         sound card
       </text>
-      <text x="114" y="118" fill="var(--soft)">
+      <text x="104" y="118" textAnchor="end" fill="var(--soft)">
         out
       </text>
-      <text x="114" y="154" fill="var(--soft)">
-        in 1, in 2
+      <text x="104" y="154" textAnchor="end" fill="var(--soft)">
+        in
       </text>
       <rect x="186" y="106" width="78" height="52" {...thing} />
       <text x="225" y="136" textAnchor="middle" fill="var(--ink)">
@@ -62,13 +62,13 @@ export function BenchDrawing({ taken }: { taken: Taken }) {
           <text x="335" y="106" textAnchor="middle" fill="var(--ink)">
             resistor in line
           </text>
-          <path d="M300 120V148H110" {...lead} strokeDasharray="4 2" />
-          <path d="M372 120V154H110" {...lead} strokeDasharray="4 2" />
-          <text x="296" y="146" textAnchor="end" fill="var(--soft)">
-            before it
+          <path d="M300 120V84H148V148H110" {...lead} strokeDasharray="4 2" />
+          <path d="M372 120V66H134V140H110" {...lead} strokeDasharray="4 2" />
+          <text x="160" y="80" fill="var(--soft)">
+            in 1, before it
           </text>
-          <text x="378" y="152" fill="var(--soft)">
-            across the woofer
+          <text x="160" y="60" fill="var(--soft)">
+            in 2, across the woofer
           </text>
         </>
       ) : (
@@ -89,8 +89,7 @@ export function BenchDrawing({ taken }: { taken: Taken }) {
             </>
           )}
           <path d="M150 114C150 148 130 148 110 148" {...lead} strokeDasharray="4 2" />
-          <text x="150" y="168" textAnchor="middle" fill="var(--soft)" />
-          <text x="152" y="146" fill="var(--soft)">
+          <text x="114" y="172" fill="var(--soft)">
             loopback
           </text>
         </>

@@ -58,6 +58,7 @@ export function FileView() {
     const next = await ask<CurvePreview>(`/api/curves/preview${query}`, file);
     if (next) {
       setSeen(next);
+      if (next.wrong) setWrong(`So it cannot be read: ${next.wrong}.`);
       const ohms = next.quantity === "impedance";
       if (ohms !== isImpedance(placeOf(place))) setPlace(ohms ? "in_box" : "near_cone");
     }
@@ -200,24 +201,26 @@ export function FileView() {
               {line}.
             </p>
           ))}
-          <Plot
-            x={seen.curve.frequency_hz}
-            title={`${seen.points} points`}
-            unit={ohms ? "ohm" : "dB"}
-            told
-            range={
-              ohms
-                ? [0, roundUp(Math.max(...seen.curve.magnitude))]
-                : [
-                    Math.floor(Math.min(...seen.curve.magnitude) / 5) * 5,
-                    Math.ceil(Math.max(...seen.curve.magnitude) / 5) * 5,
-                  ]
-            }
-            height={150}
-            ticks={[5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000]}
-            xUnit="Hz"
-            curves={[{ values: seen.curve.magnitude, colour: "var(--oak)" }]}
-          />
+          {seen.points > 1 && (
+            <Plot
+              x={seen.curve.frequency_hz}
+              title={`${seen.points} points`}
+              unit={ohms ? "ohm" : "dB"}
+              told
+              range={
+                ohms
+                  ? [0, roundUp(Math.max(...seen.curve.magnitude))]
+                  : [
+                      Math.floor(Math.min(...seen.curve.magnitude) / 5) * 5,
+                      Math.ceil(Math.max(...seen.curve.magnitude) / 5) * 5,
+                    ]
+              }
+              height={150}
+              ticks={[5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000]}
+              xUnit="Hz"
+              curves={[{ values: seen.curve.magnitude, colour: "var(--oak)" }]}
+            />
+          )}
           <p className="flex flex-wrap items-baseline gap-4 py-2">
             <label>
               Name{" "}
@@ -240,7 +243,7 @@ export function FileView() {
                 onChange={setPlace}
               />
             </span>
-            <Button look="strong" onClick={() => void keep()}>
+            <Button look="strong" disabled={!seen.points} onClick={() => void keep()}>
               Keep it
             </Button>
           </p>

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, get, Refused, type Flaw, type MeasuringPlan, type Verdict } from "../../api/client";
 import { measurements } from "../../api/queries";
-import { useSay } from "../../app/settings";
+import { useSay, useSettings } from "../../app/settings";
 import { Button } from "../../ui/Button";
 import { Say } from "../../ui/Say";
 import { Select } from "../../ui/Select";
@@ -49,6 +49,7 @@ export function PracticeView() {
   const plan = useDocumentQuery(asked, RESTED_MS);
   const client = useQueryClient();
   const say = useSay();
+  const { system } = useSettings();
   const [difficulty, setDifficulty] = useState<Difficulty>("plain");
   const [seed, setSeed] = useState(1);
   const [said, setSaid] = useState<Said>(EMPTY);
@@ -85,15 +86,25 @@ export function PracticeView() {
   const judge = async () => {
     setWrong("");
     try {
-      const flaws = FLAWS.filter((f) => said[f.kind].trim()).map((f) =>
-        f.make(Number(said[f.kind].replace(",", "."))),
-      );
+      const stated = FLAWS.filter((f) => said[f.kind].trim());
+      const number = (f: (typeof FLAWS)[number]) =>
+        Number(said[f.kind].replace(",", ".")) * (f.unit === "mm" && inch ? 25.4 : 1);
+      const odd = stated.find((f) => !Number.isFinite(number(f)));
+      if (odd) {
+        setWrong(`${odd.words}: "${said[odd.kind]}" is no number.`);
+        return;
+      }
+      const flaws = stated.map((f) => f.make(number(f)));
       const body = { document, cabinet, said: flaws };
       setVerdict(await get(api.POST("/api/prove/judge", { body })));
     } catch (cause) {
       failed(cause);
     }
   };
+  // a port is measured in millimetres, told as the page is set
+  const inch = system === "inch";
+  const has = (f: (typeof FLAWS)[number]) =>
+    f.kind !== "port" || !!plan?.places.some((p) => p.taken.kind === "near_port");
   const next = (to: number, how = difficulty) => {
     setSeed(to);
     setDifficulty(how);
@@ -147,7 +158,7 @@ export function PracticeView() {
         Leave empty what is as it should be. Less air, a shorter port and a lower fs are negative.
       </p>
       <div className="grid max-w-md gap-1 py-1">
-        {FLAWS.map((f) => (
+        {FLAWS.filter(has).map((f) => (
           <label key={f.kind} className="flex items-baseline gap-2">
             <span className="flex-1">{f.words}</span>
             <input
@@ -157,7 +168,7 @@ export function PracticeView() {
               value={said[f.kind]}
               onChange={(e) => setSaid({ ...said, [f.kind]: e.target.value })}
             />
-            <span className="w-8 text-xs text-soft">{f.unit}</span>
+            <span className="w-8 text-xs text-soft">{f.unit === "mm" && inch ? "in" : f.unit}</span>
           </label>
         ))}
       </div>

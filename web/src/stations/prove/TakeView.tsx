@@ -11,7 +11,7 @@ import { RESTED_MS } from "../../workbench/asker";
 import { useCurrentPart, useDocument, usePart } from "../../workbench/context";
 import { useDocumentQuery, type Question } from "../../workbench/documentQuery";
 import { BenchDrawing } from "./BenchDrawing";
-import { isImpedance, placeWords } from "./places";
+import { isImpedance } from "./places";
 
 const asked: Question<MeasuringPlan> = (body, signal) => get(api.POST("/api/prove/plan", { body, signal }));
 
@@ -76,6 +76,7 @@ export function TakeView() {
 function OnBench({ taken, safe }: { taken: Taken; safe: number }) {
   const build = usePart((b) => b.build.id);
   const revision = useCurrentPart((r) => r.id);
+  const letter = useCurrentPart((r) => r.letter);
   const document = useDocument();
   const client = useQueryClient();
   const say = useSay();
@@ -91,7 +92,7 @@ function OnBench({ taken, safe }: { taken: Taken; safe: number }) {
     try {
       const volts = isImpedance(taken) ? undefined : Math.min(Number(tidy(safe, 2)), 2);
       const seed = Math.floor(Math.random() * 1e6);
-      const name = `Bench, ${placeWords(taken)}`;
+      const name = `Bench, revision ${letter}`;
       const wish = { taken, room: away && room, bench: { seed }, ...(volts && { volts }) };
       const path = { id: build };
       const body = { document, wish, name, revision };

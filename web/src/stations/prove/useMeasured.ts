@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useSyncExternalStore } from "react";
+import { useEffect, useSyncExternalStore } from "react";
 import { useAnswer } from "../../api/answer";
 import { api, get, type MeasurementRecord, type Proof } from "../../api/client";
 import { measurements } from "../../api/queries";
@@ -22,14 +22,18 @@ export function lay(id: string, on: boolean) {
   listeners.forEach((listener) => listener());
 }
 
-const useLeftOut = () =>
-  useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
-    () => leftOut,
-  );
+const subscribe = (listener: () => void) => {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+};
+const useLeftOut = () => useSyncExternalStore(subscribe, () => leftOut);
+
+// how far each was off when it was held against the model last, dB rms
+let lastOff: ReadonlyMap<string, number> = new Map();
+
+/** How far a measurement was off when it was held against the model last, dB rms; nothing before. */
+export const useLastOff = (id: string | undefined) =>
+  useSyncExternalStore(subscribe, () => (id === undefined ? undefined : lastOff.get(id)));
 
 const NONE: MeasurementRecord[] = [];
 
@@ -54,5 +58,12 @@ export function useProof(): Proof | undefined {
     get(api.POST("/api/prove", { body: { document, measurements: ids }, signal })) as Promise<Proof>;
   const proof = useAnswer("proof", about, ask, RESTED_MS);
   const answered = ids.length && proof?.measured.length === ids.length ? proof : undefined;
+  useEffect(() => {
+    if (!answered) return;
+    const next = new Map(lastOff);
+    for (const { id, deviation } of answered.measured) if (deviation) next.set(id, deviation.rms_db);
+    lastOff = next;
+    listeners.forEach((listener) => listener());
+  }, [answered]);
   return answered;
 }

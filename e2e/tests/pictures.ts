@@ -1,5 +1,5 @@
 import { test } from "@playwright/test";
-import { open } from "./bench";
+import { open, station } from "./bench";
 
 // The pictures in docs/screenshots/, from the demo data. Run by scripts/pictures.
 const folder = process.env.OAK_DRUM_PICTURES ?? "/tmp";
@@ -45,13 +45,12 @@ for (const theme of ["light", "dark"] as const) {
       await page.getByTestId("mode-picture").waitFor();
       await page.waitForTimeout(600);
       await shot("quiet");
-      await page.getByRole("button", { name: /^A / }).first().click();
-      await page.getByRole("link", { name: /Drive/ }).first().click();
-      await page.getByRole("link", { name: "Parts", exact: true }).click();
-      await page.getByTestId("bearing").waitFor();
-      await page.locator('[data-part="1"]').click();
+      await open(page, "Flat-friendly bass");
+      await station(page, "prove");
+      await page.getByTestId("why").waitFor();
+      await page.getByRole("button", { name: "Show its curve" }).click();
       await page.waitForTimeout(500);
-      await shot("parts");
+      await shot("prove");
       await open(page, "Village hall pedal stop");
       await page.getByRole("link", { name: /Drive/ }).first().click();
       await page.locator("[data-peg]").click();

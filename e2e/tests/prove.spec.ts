@@ -29,7 +29,10 @@ test("a text file with a column too many is read wrong, mended and kept", async 
   const rows = Array.from({ length: 60 }, (_, i) => {
     const f = 8 * 1.07 ** i;
     const x = f / 45 - 45 / f;
-    return `${(0.7 * i + 0.3).toFixed(1)};${f.toFixed(2)};${(4 + 30 / (1 + 9 * x * x)).toFixed(3)};0`.replaceAll(".", ",");
+    return `${(0.7 * i + 0.3).toFixed(1)};${f.toFixed(2)};${(4 + 30 / (1 + 9 * x * x)).toFixed(3)};0`.replaceAll(
+      ".",
+      ",",
+    );
   });
   await page.getByLabel("File with a curve").setInputFiles({
     name: "terminals.txt",

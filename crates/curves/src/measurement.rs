@@ -117,3 +117,44 @@ pub fn read_value(value: Value) -> Result<Measurement, CurveError> {
     }
     serde_json::from_value(value).map_err(|e| shape("", e.to_string()))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::about::Taken;
+
+    fn made() -> Measurement {
+        let about = About { name: "Cone".into(), taken: Taken::NearCone {}, ..About::default() };
+        let mut made = Measurement::of(about, Source::Recording { name: "cone.wav".into() });
+        made.steps = vec![RecipeStep::Smooth { per_octave: 6 }, RecipeStep::Gate { from_ms: -2.0, to_ms: 250.0 }];
+        made.harmonics = vec![Harmonic { order: 2, frequency_hz: vec![20.0, 40.0], percent: vec![1.2, 0.8] }];
+        made.buzzes = vec![Buzz { from_hz: 55.0, to_hz: 62.0, out_db: 18.0 }];
+        made.peak_dbfs = Some(-7.5);
+        made
+    }
+
+    #[test]
+    fn what_is_kept_reads_back_by_its_schema() {
+        let value = serde_json::to_value(made()).unwrap();
+        assert_eq!(read_value(value).unwrap(), made());
+        let plain = Measurement::of(About::default(), Source::Bench {});
+        let value = serde_json::to_value(&plain).unwrap();
+        assert!(value.get("steps").is_none() && value.get("harmonics").is_none(), "what is empty is left out");
+        assert_eq!(read_value(value).unwrap(), plain);
+    }
+
+    #[test]
+    fn what_is_wrong_is_named_at_its_place() {
+        let says = |pointer: &str, value: Value, place: &str| {
+            let mut document = serde_json::to_value(made()).unwrap();
+            *document.pointer_mut(pointer).unwrap() = value;
+            let CurveError::Shape { pointer, .. } = read_value(document).unwrap_err() else { panic!() };
+            assert!(pointer.starts_with(place), "{pointer}");
+        };
+        says("/version", 2.into(), "/version");
+        says("/steps/0/per_octave", 99.into(), "/steps/0/per_octave");
+        says("/about/taken/kind", "nowhere".into(), "/about/taken");
+        says("/source/kind", "hearsay".into(), "/source");
+        says("/about/name", "x".repeat(200).into(), "/about/name");
+    }
+}

@@ -1,3 +1,4 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, cleanup, render, screen, within } from "@testing-library/react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { afterEach, beforeEach, expect, it } from "vitest";
@@ -12,20 +13,23 @@ const finding = (station: string, severity: string) => ({ station, severity });
 function rail(list: object[] | undefined) {
   const document = { woofer: { name: "Attic 12" }, enclosure: { family: "sealed" }, cabinet };
   const current = { id: "A", letter: "A", document, found: list && { in: document, list } };
-  const state = { revisions: [current], current: "A" } as unknown as BuildState;
+  const state = { build: { id: "7" }, revisions: [current], current: "A" } as unknown as BuildState;
+  const client = new QueryClient({ defaultOptions: { queries: { enabled: false } } });
   const fake = {
     snapshot: () => state,
     subscribe: () => () => undefined,
     subscribeLive: () => () => undefined,
   };
   render(
-    <MemoryRouter initialEntries={["/builds/7/cabinet"]}>
-      <WorkbenchContext value={fake as unknown as Workbench}>
-        <Routes>
-          <Route path="/builds/:id/:station" element={<Rail />} />
-        </Routes>
-      </WorkbenchContext>
-    </MemoryRouter>,
+    <QueryClientProvider client={client}>
+      <MemoryRouter initialEntries={["/builds/7/cabinet"]}>
+        <WorkbenchContext value={fake as unknown as Workbench}>
+          <Routes>
+            <Route path="/builds/:id/:station" element={<Rail />} />
+          </Routes>
+        </WorkbenchContext>
+      </MemoryRouter>
+    </QueryClientProvider>,
   );
   return (name: RegExp) => screen.getByRole("link", { name });
 }
@@ -36,7 +40,7 @@ afterEach(cleanup);
 it("leads to every station of this build, and says where one is", () => {
   const stop = rail([]);
   expect(screen.getAllByRole("link").map((a) => a.getAttribute("href"))).toEqual(
-    ["brief", "woofer", "box", "airway", "quiet", "cabinet", "drive"].map((s) => `/builds/7/${s}`),
+    ["brief", "woofer", "box", "airway", "quiet", "cabinet", "drive", "prove"].map((s) => `/builds/7/${s}`),
   );
   expect(stop(/Cabinet/).getAttribute("aria-current")).toBe("page");
   expect(stop(/Box/).getAttribute("aria-current")).toBeNull();
@@ -46,6 +50,7 @@ it("tells each station's figure, in the units of the page", () => {
   const stop = rail([]);
   expect(stop(/Woofer/).textContent).toContain("Attic 12");
   expect(stop(/Cabinet/).textContent).toContain("254 x 508 x 381");
+  expect(stop(/Prove/).textContent).toContain("not begun");
   act(() => change({ system: "inch" }));
   expect(stop(/Cabinet/).textContent).toContain("10 x 20 x 15 in");
 });

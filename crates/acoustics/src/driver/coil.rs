@@ -41,3 +41,28 @@ impl Coil {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use num_complex::Complex64;
+
+    /// Each law by its own formula; all together are their sum.
+    #[test]
+    fn impedance_is_the_sum_of_what_there_is() {
+        let (omega, j) = (2.0 * std::f64::consts::PI * 80.0, Complex64::new(0.0, 1.0));
+        let plain = Coil { re: 5.6, le: 1e-3, parallel: None, semi: None };
+        let near = |coil: &Coil, should: Complex64| {
+            let is: Complex64 = coil.impedance(omega);
+            assert!((is - should).norm() < 1e-12 * should.norm(), "{is} against {should}");
+        };
+        near(&plain, 5.6 + j * omega * 1e-3);
+        let branch = j * omega * 2e-3 * 9.0 / (9.0 + j * omega * 2e-3);
+        near(&Coil { parallel: Some((2e-3, 9.0)), ..plain }, 5.6 + j * omega * 1e-3 + branch);
+        let lossy = 0.03 * (j * omega).powf(0.7);
+        near(&Coil { le: 0.0, semi: Some((0.03, 0.7)), ..plain }, 5.6 + lossy);
+        let doubled: Complex64 = plain.scaled(2.0).impedance(omega);
+        let one: Complex64 = plain.impedance(omega);
+        assert!((doubled - 2.0 * one).norm() < 1e-12);
+    }
+}

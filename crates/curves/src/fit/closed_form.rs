@@ -127,3 +127,46 @@ pub fn peaks(frequency: &[f64], magnitude: &[f64]) -> Vec<usize> {
     }
     list
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use num_complex::Complex64;
+    use oak_drum_acoustics::level::log_frequencies;
+
+    fn curve(from: f64, z: impl Fn(f64) -> Complex64) -> Curve {
+        let frequency = log_frequencies(from, 1000.0, 400);
+        let ohm: Vec<f64> = frequency.iter().map(|f| z(*f).norm()).collect();
+        Curve::of_impedance(frequency, &ohm, None)
+    }
+
+    /// Without inductance the closed form is exact.
+    #[test]
+    fn figures_are_read_off_the_peak() {
+        let z = |f: f64| {
+            let x = Complex64::new(0.0, f / 30.0);
+            5.6 + 14.0 / (x + 0.2 + 1.0 / x)
+        };
+        let hand = read(&curve(5.0, z), Some(5.6)).unwrap();
+        for (is, should) in [(hand.fs, 30.0), (hand.qms, 5.0), (hand.qes, 0.4), (hand.peak, 75.6)] {
+            assert!((is / should - 1.0).abs() < 0.01, "{is} against {should}");
+        }
+        // without a meter the least magnitude stands in for Re
+        let without = read(&curve(2.0, z), None).unwrap();
+        assert!((without.re / 5.6 - 1.0).abs() < 0.02, "{}", without.re);
+    }
+
+    #[test]
+    fn peaks_are_told_from_wiggles() {
+        let f = log_frequencies(10.0, 1000.0, 300);
+        let hump = |f: f64, at: f64, high: f64, wide: f64| high / (1.0 + ((f / at).ln() / wide).powi(2));
+        let z: Vec<f64> = f.iter().map(|f| 6.0 + hump(*f, 20.0, 30.0, 0.1) + hump(*f, 60.0, 20.0, 0.1)).collect();
+        let found: Vec<f64> = peaks(&f, &z).into_iter().map(|i| f[i].round()).collect();
+        assert_eq!(found, [20.0, 60.0]);
+        let wiggly: Vec<f64> = z.iter().enumerate().map(|(i, z)| z * (1.0 + 0.004 * (i as f64).sin())).collect();
+        assert_eq!(peaks(&f, &wiggly).len(), 2, "noise makes no peaks");
+        assert!(peaks(&f, &vec![8.0; 300]).is_empty());
+        let rising: Vec<f64> = f.iter().map(|f| 6.0 + f / 100.0).collect();
+        assert!(peaks(&f, &rising).is_empty(), "a coil is no resonance");
+    }
+}

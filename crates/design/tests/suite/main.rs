@@ -20,6 +20,7 @@ mod netlist_families;
 mod ngspice;
 mod packed;
 mod prove;
+mod prove_view;
 mod quiet;
 mod read_back;
 mod reader;

@@ -268,8 +268,9 @@ fn guess(
     let named_so = (0..count).find(|i| has(*i, &["freq", "hz"]));
     let plain = rising.iter().find(|i| !runs(i)).or(rising.first()).copied();
     let frequency = named_so.or(plain).unwrap_or(0);
-    if named_so.is_none() && plain != rising.first().copied() {
-        reasons.push(format!("column {} is taken for a running number", rising[0] + 1));
+    let running = rising.first().copied().filter(|first| named_so.is_none() && plain != Some(*first));
+    if let Some(running) = running {
+        reasons.push(format!("column {} is taken for a running number", running + 1));
     }
     roles[frequency] = ColumnRole::Frequency;
     for (i, role) in roles.iter_mut().enumerate().filter(|(i, _)| *i != frequency) {
@@ -302,8 +303,9 @@ fn guess(
         }
     }
     if !whole && !roles.contains(&ColumnRole::Magnitude) {
-        let free =
-            |roles: &[ColumnRole]| (0..count).find(|i| roles[*i] == ColumnRole::LeftOut && !column(*i).is_empty());
+        let free = |roles: &[ColumnRole]| {
+            (0..count).find(|i| roles[*i] == ColumnRole::LeftOut && Some(*i) != running && !column(*i).is_empty())
+        };
         if let Some(i) = free(&roles) {
             roles[i] = ColumnRole::Magnitude;
             if !roles.contains(&ColumnRole::Phase)

@@ -60,6 +60,7 @@ fn a_reading_can_be_corrected() {
     // a running number is seen through
     let numbered = read(b"1 20 81.5 -90\n2 40 88.25 -45\n3 80 88.5 10\n", None).unwrap();
     assert!(near(&numbered.curve.frequency, &[20.0, 40.0, 80.0]), "{:?}", numbered.reasons);
+    assert!(near(&numbered.curve.magnitude(), &[81.5, 88.25, 88.5]), "nor is it the magnitude");
     // a clock is not
     let text = b"0.5 20 81.5 -90\n0.9 40 88.25 -45\n1.6 80 88.5 10\n";
     let first = read(text, None).unwrap();

@@ -606,5 +606,7 @@ fn measurements_are_kept_with_their_samples() {
     let full = measurement::create(&mut c, made.build.id, None, &one, &data);
     assert!(matches!(full, Err(Error::Invalid(_))));
     let nowhere = uuid::Uuid::nil();
+    let strange = measurement::create(&mut c, made.build.id, Some(nowhere), &one, &data);
+    assert!(matches!(strange, Err(Error::NotFound("revision"))), "a revision has to be this build's");
     assert!(matches!(measurement::create(&mut c, nowhere, None, &one, &data), Err(Error::NotFound("build"))));
 }

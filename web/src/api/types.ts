@@ -9632,7 +9632,7 @@ export interface components {
         Unknown: "volume" | "port" | "leak" | "suspension" | "moving_mass" | "motor" | "fill" | "radiator_mass" | "path" | "coil_resistance" | "inductance";
         /** @description A box as fitted. */
         FittedBox: {
-            /** @description Which measurement it was fitted to. */
+            /** @description Key of the measurement it was fitted to. */
             id: string;
             /** @description Figures with ranges. */
             figures: components["schemas"]["Ranged"][];

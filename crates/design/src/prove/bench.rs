@@ -135,7 +135,7 @@ pub fn play(cabinet: &Analysis, flaws: &[Flaw], wish: &BenchWish) -> Result<Reco
     let band = heard.between(from, wish.sweep.to_hz);
     let top = band.value.iter().map(|v| v.norm()).fold(1e-12, f64::max);
     let pascal = top * wish.sweep.amplitude / SET_TO;
-    let gain = heard.mapped(|f, v| v * microphone(f) * wish.sweep.amplitude / pascal / wish.sweep.amplitude);
+    let gain = heard.mapped(|f, v| v * microphone(f) / pascal);
     let rattle = flaws.iter().find_map(|f| match f {
         Flaw::Buzz { at_hz } => Some(Rattle { at: *at_hz, loud: 0.012 }),
         _ => None,

@@ -81,7 +81,7 @@ pub struct Proved {
 /// A box as fitted.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct FittedBox {
-    /// Which measurement it was fitted to.
+    /// Key of the measurement it was fitted to.
     pub id: String,
     /// Figures with ranges.
     pub figures: Vec<Ranged>,
@@ -208,7 +208,7 @@ fn held_against(
     let Some(model) = said(whole, about, &one.curve) else {
         return nothing("The model has no such curve.");
     };
-    let mut ready = Evidence::of(&built.analysis, &about.name, *taken, one.curve.clone(), band);
+    let mut ready = Evidence::of(&built.analysis, &one.id, *taken, one.curve.clone(), band);
     ready.filtered = about.filtered;
     ready.absolute = about.absolute && about.volts.is_some();
     ready.volts = about.volts;

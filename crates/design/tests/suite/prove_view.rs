@@ -230,6 +230,7 @@ fn the_answer_holds_together() {
     assert_eq!(cut.then.len(), list.len());
     assert!(cut.then[0].is_some() && cut.then[2].is_none());
     let fitted = proof.fitted_box.unwrap();
+    assert_eq!(fitted.id, "1", "it was fitted to the impedance at the terminals");
     let tuning = fitted.figures.iter().position(|f| f.id == "fb_hz").unwrap();
     assert!((fitted.expected[tuning].unwrap() - 32.0).abs() < 0.01 && fitted.figures[tuning].value < 31.5);
     // in inches the same is said in inches

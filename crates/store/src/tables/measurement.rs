@@ -1,7 +1,7 @@
 //! What was measured at builds: each a document, and its untouched samples kept by their content.
 
 use crate::error::Error;
-use crate::schema::{build, measurement, samples};
+use crate::schema::{build, measurement, revision, samples};
 use chrono::{DateTime, Utc};
 use diesel::dsl::sum;
 use diesel::pg::PgConnection;
@@ -76,7 +76,7 @@ pub fn of_build(connection: &mut PgConnection, build_id: Uuid) -> Result<Vec<Mea
 /// Keeps a measurement; the build's row is locked meanwhile, so that two at once do not both find room.
 ///
 /// # Errors
-/// [`Error::NotFound`] for the build; [`Error::Invalid`] where it holds as much as is kept; those of the database.
+/// [`Error::NotFound`] for the build, or for a revision that is not this build's; [`Error::Invalid`] where it holds as much as is kept; those of the database.
 pub fn create(
     connection: &mut PgConnection,
     build_id: Uuid,
@@ -94,6 +94,11 @@ pub fn create(
             .first(c)
             .optional()?
             .ok_or(Error::NotFound("build"))?;
+        if let Some(id) = revision_id {
+            let own = revision::table.find(id).filter(revision::build_id.eq(build_id));
+            let found: Option<Uuid> = own.select(revision::id).first(c).optional()?;
+            found.ok_or(Error::NotFound("revision"))?;
+        }
         room(c, build_id, content.len() as i64)?;
         diesel::insert_into(samples::table)
             .values((samples::digest.eq(sha256(&content)), samples::content.eq(&content)))

@@ -126,7 +126,7 @@ const proof: Proof = {
     undecided: [["A leak and the fill explain it equally well here."]],
   },
   fitted_box: {
-    id: "Terminals",
+    id: "m1",
     figures: [
       { id: "net_volume_l", value: 32, low: 31.9, high: 32.1, sigma: 0.001 },
       { id: "fc_hz", value: 42.6, low: 42.5, high: 42.7, sigma: 0.001 },

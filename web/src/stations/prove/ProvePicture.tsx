@@ -35,11 +35,7 @@ export function ProvePicture() {
             measured={curves[i]?.data?.curve}
             remarks={curves[i]?.data?.remarks ?? []}
             proved={proof?.measured.find((p) => p.id === m.id)}
-            fitted={
-              proof?.fitted_box && m.document.about?.taken?.kind === "in_box" && isFirst(laid, m)
-                ? proof.fitted_box.fitted
-                : undefined
-            }
+            fitted={proof?.fitted_box?.id === m.id ? proof.fitted_box.fitted : undefined}
             then={cure?.then[proof?.measured.findIndex((p) => p.id === m.id) ?? -1] ?? undefined}
           />
         ))}
@@ -51,9 +47,6 @@ export function ProvePicture() {
     </div>
   );
 }
-
-const isFirst = (laid: MeasurementRecord[], m: MeasurementRecord) =>
-  laid.find((l) => l.document.about?.taken?.kind === "in_box")?.id === m.id;
 
 function Begin() {
   return (

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, get, Refused, type MeasurementRecord } from "../../api/client";
+import { api, get, Refused, type MeasurementRecord, type Proved } from "../../api/client";
 import { measurements } from "../../api/queries";
 import { useSay } from "../../app/settings";
 import { Disclosure } from "../../ui/Disclosure";
@@ -13,6 +13,7 @@ import { lay, useMeasured, useProof } from "./useMeasured";
 /** What was measured, each laid on the prediction or not, and what was done to it. */
 export function ProveStation() {
   const { build, list, laid, isPending, error } = useMeasured();
+  const proof = useProof();
   const [gone, setGone] = useState<MeasurementRecord | null>(null);
   const client = useQueryClient();
   const again = () => client.invalidateQueries(measurements(build));
@@ -58,6 +59,7 @@ export function ProveStation() {
             key={m.id}
             record={m}
             on={laid.some((l) => l.id === m.id)}
+            proved={proof?.measured.find((p) => p.id === m.id)}
             changed={again}
             onGone={async () => {
               await get(api.DELETE("/api/measurements/{id}", { params: { path: { id: m.id } } }));
@@ -76,16 +78,17 @@ const SMOOTH = [0, 1, 3, 6, 12, 24, 48];
 function Item({
   record,
   on,
+  proved,
   changed,
   onGone,
 }: {
   record: MeasurementRecord;
   on: boolean;
+  proved: Proved | undefined;
   changed: () => Promise<void>;
   onGone: () => Promise<void>;
 }) {
   const say = useSay();
-  const proved = useProof()?.measured.find((p) => p.id === record.id);
   const [wrong, setWrong] = useState("");
   const { document, version } = record;
   const { about, steps = [] } = document;

@@ -99,6 +99,14 @@ describe("the findings", () => {
     expect(takeBack).toHaveBeenCalledOnce();
   });
 
+  it("have no remedy taken that was made for the design before", async () => {
+    const { hand, take } = bench({ list: [finding({ remedies: [remedy] })], behind: true });
+    const button = screen.getByRole("button", { name: /A slot 25 mm high/ });
+    expect(button.getAttribute("aria-disabled")).toBe("true");
+    await hand.click(button);
+    expect(take).not.toHaveBeenCalled();
+  });
+
   it("are none only once everything was looked at", () => {
     bench({ list: [] });
     expect(screen.getByText("Nothing stands against this design.")).toBeTruthy();

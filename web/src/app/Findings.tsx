@@ -31,7 +31,7 @@ const LIMIT_SOURCE: Record<Finding["limit_source"], string> = {
 export function Findings() {
   const workbench = useWorkbench();
   const taken = usePart((b) => b.taken);
-  const { list, behind } = useFound();
+  const { list, of, behind } = useFound();
   const problem = useProblem();
   const navigate = useNavigate();
   const { id } = useParams();
@@ -85,7 +85,9 @@ export function Findings() {
                     key={plain(r.title)}
                     look="action"
                     className="bg-panel"
-                    onClick={() => workbench.take(r.title, r.changes)}
+                    // made for the design before the last change, it is not taken into this one
+                    aria-disabled={behind}
+                    onClick={() => workbench.current?.document === of && workbench.take(r.title, r.changes)}
                   >
                     <Say text={r.title} />
                     <span className="block text-xs font-normal text-soft">

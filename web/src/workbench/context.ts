@@ -45,11 +45,11 @@ export const usePartOfDocument = <T>(select: (document: Design) => T): T =>
 /** One value of the current document. */
 export const useValue = (pointer: string) => usePartOfDocument((document) => at(document, pointer));
 export const useEvaluation = () => usePart((b) => currentOf(b).evaluation);
-/** What was found last, and whether the document has moved on since. */
+/** What was found last, in which document, and whether that has moved on since. */
 export const useFound = () => {
   const found = usePart((b) => currentOf(b).found);
   const document = useDocument();
-  return { list: found?.list, behind: found?.in !== document };
+  return { list: found?.list, of: found?.in, behind: found?.in !== document };
 };
 /** Whether something of one of these kinds was found. */
 export const useFoundAny = (kinds: string[]) =>

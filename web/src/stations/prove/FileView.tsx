@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { CurvePreview, MeasurementRecord, Problem, Reading } from "../../api/client";
 import { measurements } from "../../api/queries";
@@ -32,6 +32,8 @@ export function FileView() {
   const navigate = useNavigate();
   const [file, setFile] = useState<File>();
   const [seen, setSeen] = useState<CurvePreview>();
+  const [reading, setReading] = useState<Reading>();
+  const asked = useRef(0);
   const [place, setPlace] = useState("in_box");
   const [name, setName] = useState("");
   const [wrong, setWrong] = useState("");
@@ -54,10 +56,13 @@ export function FileView() {
     return undefined;
   };
   const look = async (file: File, reading?: Reading) => {
+    const mine = ++asked.current;
     const query = reading ? `?reading=${encodeURIComponent(JSON.stringify(reading))}` : "";
     const next = await ask<CurvePreview>(`/api/curves/preview${query}`, file);
-    if (next) {
+    // a later question is out: this answer is of a reading that was corrected meanwhile
+    if (next && mine === asked.current) {
       setSeen(next);
+      setReading(next.reading ?? undefined);
       if (next.wrong) setWrong(`So it cannot be read: ${next.wrong}.`);
       const ohms = next.quantity === "impedance";
       if (ohms !== isImpedance(placeOf(place))) setPlace(ohms ? "in_box" : "near_cone");
@@ -66,6 +71,7 @@ export function FileView() {
   const choose = (file: File | undefined) => {
     if (!file) return;
     setSeen(undefined);
+    setReading(undefined);
     if (file.size > MOST_MB * 1024 * 1024) {
       setWrong(`${file.name} has ${(file.size / 1048576).toFixed(0)} MB; at most ${MOST_MB} MB are taken.`);
       return;
@@ -77,16 +83,19 @@ export function FileView() {
   const keep = async () => {
     if (!file || !seen) return;
     const about = JSON.stringify({ name: name.slice(0, 120), taken: placeOf(place) });
-    const reading = seen.reading ? `&reading=${encodeURIComponent(JSON.stringify(seen.reading))}` : "";
-    const query = `?file=${encodeURIComponent(file.name)}&about=${encodeURIComponent(about)}&revision=${revision}${reading}`;
+    const read = reading ? `&reading=${encodeURIComponent(JSON.stringify(reading))}` : "";
+    const query = `?file=${encodeURIComponent(file.name)}&about=${encodeURIComponent(about)}&revision=${revision}${read}`;
     const made = await ask<MeasurementRecord>(`/api/builds/${build}/measurements/import${query}`, file);
     if (!made) return;
     await client.invalidateQueries(measurements(build));
     await navigate(`/builds/${build}/prove`);
   };
-  const reading = seen?.reading ?? undefined;
+  // each correction goes on from the one before, answered or not
   const again = (part: Partial<Reading>) => {
-    if (file && reading) void look(file, { ...reading, ...part });
+    if (!file || !reading) return;
+    const next = { ...reading, ...part };
+    setReading(next);
+    void look(file, next);
   };
   const ohms = seen?.quantity === "impedance";
   return (

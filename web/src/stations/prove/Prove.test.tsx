@@ -9,6 +9,7 @@ import type {
   MeasurementRecord,
   MeasuringPlan,
   Proof,
+  Reading,
   Verdict,
 } from "../../api/client";
 import { change } from "../../app/settings";
@@ -374,6 +375,31 @@ describe("a file", () => {
     const kept = request("POST", "/api/builds/7/measurements/import");
     expect(kept?.[1]).toContain('"name":"Glued up"');
     expect(kept?.[1]).toContain("revision=r1");
+  });
+
+  it("is corrected twice before the server has answered once, and neither correction is lost", async () => {
+    preview = seen;
+    const user = show(<FileView />);
+    await user.upload(screen.getByLabelText("File with a curve"), file);
+    await screen.findByText("2 points", { exact: false });
+    const answers: ((columns: Reading["columns"]) => void)[] = [];
+    vi.stubGlobal("fetch", (path: string) => {
+      sent.push(["POST", decodeURIComponent(path), undefined]);
+      return new Promise<Response>((resolve) => {
+        answers.push((columns) =>
+          resolve(Response.json({ ...seen, reading: { ...reading, columns }, points: answers.length })),
+        );
+      });
+    });
+    await user.selectOptions(screen.getByLabelText("Column 3"), "phase");
+    await user.selectOptions(screen.getByLabelText("Column 1"), "left_out");
+    expect(sent.at(-1)?.[1]).toContain('"columns":["left_out","magnitude","phase"]');
+    // the first answer comes last: it is not shown
+    answers[1]?.(["left_out", "magnitude", "phase"]);
+    await screen.findByText("2 points", { exact: false });
+    answers[0]?.(["frequency", "magnitude", "phase"]);
+    await Promise.resolve();
+    expect(screen.getByLabelText<HTMLSelectElement>("Column 1").value).toBe("left_out");
   });
 
   it("that cannot be read so is shown all the same", async () => {

@@ -20,5 +20,6 @@ pub mod jig;
 pub mod measurement;
 pub mod process;
 pub mod quality;
+pub mod recorded;
 pub mod rig;
 pub mod sweep;

@@ -58,6 +58,8 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_curves::measurement::Measurement>();
             generator.subschema_for::<oak_drum_curves::formats::text::ColumnReading>();
             generator.subschema_for::<oak_drum_design::prove::bench::BenchWish>();
+            generator.subschema_for::<oak_drum_curves::recorded::RecordingWish>();
+            generator.subschema_for::<oak_drum_curves::sweep::tone::Steady>();
             generator.subschema_for::<oak_drum_design::prove::hidden::Flaw>();
             generator.subschema_for::<oak_drum_design::prove::practice::PracticeVerdict>();
             generator.subschema_for::<oak_drum_design::prove::view::Proof>();

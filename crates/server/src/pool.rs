@@ -140,6 +140,17 @@ impl Pool {
         self.run(&self.quick, Question::Curves, read).await?
     }
 
+    /// Works on something long that is about no design, a recording or a large file: no moving hand waits for it.
+    ///
+    /// # Errors
+    /// What the work finds; 503 where too much is asked at once or the time is up.
+    pub async fn patient<T: Send + 'static>(
+        &self,
+        work: impl FnOnce() -> Result<T, Problem> + Send + 'static,
+    ) -> Result<T, Problem> {
+        self.run(&self.patient, Question::Work, work).await?
+    }
+
     /// Works something out about a design that reads, in the queue its cost belongs to.
     ///
     /// # Errors

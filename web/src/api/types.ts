@@ -108,6 +108,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/recording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What the simulated bench records of a cabinet just as designed, as a WAV file: the microphone and the loopback, or both inputs of
+         *     the jig.
+         */
+        post: operations["benchRecording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/building": {
         parameters: {
             query?: never;
@@ -210,6 +230,23 @@ export interface paths {
         put?: never;
         /** Keeps a curve from a file. */
         post: operations["importMeasurement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/measurements/recording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a recording, a WAV file: the sweep in it taken apart. */
+        post: operations["keepRecording"];
         delete?: never;
         options?: never;
         head?: never;
@@ -920,6 +957,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/steady": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A stretch of a steady signal at full scale that goes on where it began, as a WAV file. */
+        get: operations["steadyFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/suggest": {
         parameters: {
             query?: never;
@@ -931,6 +985,23 @@ export interface paths {
         put?: never;
         /** Starting points of every family for a design's woofers. */
         post: operations["suggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sweep as a WAV file of 24 bit, to be played by anything. */
+        get: operations["sweepFile"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1551,6 +1622,11 @@ export interface components {
              * @description The revision it is taken of.
              */
             revision?: string | null;
+            wish: components["schemas"]["BenchWish"];
+        };
+        /** @description What the bench plays into, and what it would record. */
+        OnTape: {
+            document: components["schemas"]["Design"];
             wish: components["schemas"]["BenchWish"];
         };
         /** @description A plastic pipe. */
@@ -9232,7 +9308,8 @@ export interface components {
              *       "rate_hz": 48000,
              *       "amplitude": 0.5,
              *       "silence_s": 0.5,
-             *       "tail_s": 1
+             *       "tail_s": 1,
+             *       "times": 1
              *     }
              */
             sweep?: components["schemas"]["LogSweep"];
@@ -9326,6 +9403,13 @@ export interface components {
              * @default 1
              */
             tail_s?: number;
+            /**
+             * Times
+             * Format: uint32
+             * @description How many times it is played, silences and all: what is recorded is averaged.
+             * @default 1
+             */
+            times?: number;
         };
         /**
          * Bench
@@ -9401,6 +9485,94 @@ export interface components {
              * @default 1.01
              */
             unequal?: number;
+        };
+        /**
+         * Recording
+         * @description How a recording is to be understood.
+         */
+        RecordingWish: {
+            /**
+             * Sweep
+             * @description The sweep that was played; absent where the file is an impulse response already.
+             * @default {
+             *       "from_hz": 5,
+             *       "to_hz": 1000,
+             *       "seconds": 6,
+             *       "rate_hz": 48000,
+             *       "amplitude": 0.5,
+             *       "silence_s": 0.5,
+             *       "tail_s": 1,
+             *       "times": 1
+             *     }
+             */
+            sweep?: components["schemas"]["LogSweep"] | null;
+            /**
+             * Channel
+             * Format: uint
+             * @description Which channel was measured, from 1: the microphone, or across the woofer.
+             * @default 1
+             */
+            channel?: number;
+            /**
+             * Loopback
+             * Format: uint
+             * @description Which channel went straight from the output to the input, or is the voltage before the jig's resistor, from 1.
+             */
+            loopback?: number | null;
+            /**
+             * Reference resistor
+             * Format: double
+             * @description The jig's resistor; for impedances.
+             * @default 22
+             */
+            reference_ohm?: number;
+            /**
+             * Leads
+             * Format: double
+             * @description Resistance of the leads and clips, read with the clips joined; taken off.
+             * @default 0
+             */
+            leads_ohm?: number;
+            /**
+             * About
+             * @description What is known about it.
+             * @default {
+             *       "name": "",
+             *       "taken": {
+             *         "kind": "in_box"
+             *       }
+             *     }
+             */
+            about?: components["schemas"]["About"];
+        };
+        /**
+         * Steady signal
+         * @description A signal that goes on for as long as one wants it.
+         */
+        Steady: {
+            /** @constant */
+            kind: "tone";
+            /**
+             * Frequency
+             * Format: double
+             * @description Which.
+             */
+            hz: number;
+        } | {
+            /** @constant */
+            kind: "noise";
+            /**
+             * From
+             * Format: double
+             * @description From.
+             */
+            from_hz: number;
+            /**
+             * To
+             * Format: double
+             * @description To.
+             */
+            to_hz: number;
         };
         /** @description One thing that is wrong with it. */
         Flaw: {
@@ -10020,6 +10192,37 @@ export interface operations {
             };
         };
     };
+    benchRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnTape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": string;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     building: {
         parameters: {
             query?: never;
@@ -10265,6 +10468,54 @@ export interface operations {
         requestBody: {
             content: {
                 "text/plain": string;
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasurementRecord"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepRecording: {
+        parameters: {
+            query: {
+                /** @description How it is to be understood, as JSON. */
+                wish: string;
+                /** @description The file's name; absent where it was recorded here. */
+                file?: string;
+                /** @description The revision it was taken of. */
+                revision?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "audio/wav": string;
             };
         };
         responses: {
@@ -11702,6 +11953,38 @@ export interface operations {
             };
         };
     };
+    steadyFile: {
+        parameters: {
+            query: {
+                /** @description The signal, as JSON. */
+                signal: string;
+                /** @description Samples a second: 44100, 48000 or 96000. */
+                rate_hz: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": string;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     suggest: {
         parameters: {
             query?: never;
@@ -11721,6 +12004,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Suggestions"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sweepFile: {
+        parameters: {
+            query?: {
+                /** @description The sweep, as JSON; absent is one from 5 Hz to 1 kHz. */
+                sweep?: string;
+                /** @description Whether a second channel plays the same, for a wire back to the input. */
+                stereo?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": string;
                 };
             };
             422: {

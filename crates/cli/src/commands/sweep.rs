@@ -6,9 +6,9 @@ use clap::Subcommand;
 use oak_drum_curves::about::About;
 use oak_drum_curves::formats::json::CurveFile;
 use oak_drum_curves::formats::wav::{self, Depth, Recording};
-use oak_drum_curves::sweep::analyse::analyse;
-use oak_drum_curves::sweep::buzz::buzzes;
+use oak_drum_curves::recorded::taken_apart;
 use oak_drum_curves::sweep::log_sweep::LogSweep;
+use oak_drum_curves::sweep::repeats::MOST_TIMES;
 use serde_json::json;
 
 #[derive(clap::Args)]
@@ -35,6 +35,9 @@ pub struct Sweep {
     /// Amplitude, full scale being 1.
     #[arg(long, default_value_t = 0.5)]
     amplitude: f64,
+    /// How many times it is played; what is recorded is averaged.
+    #[arg(long, default_value_t = 1)]
+    times: u32,
 }
 
 impl Sweep {
@@ -46,6 +49,7 @@ impl Sweep {
             seconds: self.seconds,
             rate_hz: self.rate,
             amplitude: self.amplitude,
+            times: self.times,
             ..LogSweep::default()
         };
         let within = |name: &str, x: f64, from: f64, to: f64| {
@@ -58,6 +62,7 @@ impl Sweep {
         within("from", self.from, 1.0, 2000.0)?;
         within("to", self.to, 20.0, 40_000.0)?;
         within("seconds", self.seconds, 0.5, 60.0)?;
+        within("times", f64::from(self.times), 1.0, f64::from(MOST_TIMES))?;
         within("amplitude", self.amplitude, 0.001, 1.0)?;
         if let Some((field, what)) = sweep.problem() {
             bail!("--{}: {what}", field.trim_end_matches("_hz"));
@@ -106,12 +111,11 @@ pub fn run(arguments: &Arguments) -> Result<()> {
             let recorded = recording(file)?;
             let from_one = |n: usize| n.checked_sub(1).ok_or_else(|| anyhow!("channels are counted from 1"));
             let (channel, loopback) = (from_one(*channel)?, loopback.map(from_one).transpose()?);
-            let found = analyse(&sweep, &recorded, channel, loopback).map_err(|no| anyhow!("{file}: {no}"))?;
-            let arrival = found.impulse.arrival() + sweep.silence_s;
-            let buzz = recorded.channels.get(channel).map_or_else(Vec::new, |c| buzzes(c, &sweep, arrival));
+            let taken = taken_apart(&sweep, recorded, channel, loopback).map_err(|no| anyhow!("{file}: {no}"))?;
+            let found = taken.found;
             print_json(&json!({
                 "curve": CurveFile::of(&found.curve, About { name: file.clone(), ..About::default() }),
-                "harmonics": found.harmonics, "buzz": buzz, "peak_dbfs": found.peak_dbfs,
+                "harmonics": found.harmonics, "buzz": taken.buzzes, "peak_dbfs": found.peak_dbfs,
                 "arrival_ms": found.impulse.arrival() * 1e3,
             }))
         }

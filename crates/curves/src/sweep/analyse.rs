@@ -123,8 +123,7 @@ pub fn analyse(
     let reference: &[f64] = match loopback {
         Some(channel) => &recording.channels[channel],
         None => {
-            let silence = (sweep.silence_s * sweep.rate_hz).round() as usize;
-            sent = [vec![0.0; silence], sweep.signal()].concat();
+            sent = [vec![0.0; sweep.silence_samples()], sweep.signal()].concat();
             &sent
         }
     };
@@ -132,8 +131,11 @@ pub fn analyse(
     take_apart(&whole, sweep, peak_dbfs)
 }
 
-/// Peak of a channel in dB of full scale, where it is neither clipped nor too quiet.
-fn heard(recording: &Recording, channel: usize) -> Result<f64, Unheard> {
+/// Peak of a channel (from 0) in dB of full scale, where it is neither clipped nor too quiet.
+///
+/// # Errors
+/// [`Unheard`] where it is, or is not there.
+pub fn heard(recording: &Recording, channel: usize) -> Result<f64, Unheard> {
     if channel >= recording.channels.len() {
         return Err(Unheard::NoChannel(channel + 1));
     }

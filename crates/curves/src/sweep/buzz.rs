@@ -46,7 +46,8 @@ pub fn buzzes(recorded: &[f64], sweep: &LogSweep, arrival: f64) -> Vec<Buzz> {
         .collect();
     let mut frames: Vec<(f64, f64)> = Vec::new();
     let start = (arrival * rate).max(0.0) as usize;
-    let mut at = start;
+    // the sweep's first period, in which it is faded in, sets off more than its own frequency
+    let mut at = start + (rate / sweep.from_hz) as usize;
     while at + length <= recorded.len() {
         let t = (at + length / 2) as f64 / rate - arrival;
         let f = sweep.from_hz * (t / l).exp();

@@ -37,6 +37,9 @@ pub struct LogSweep {
     /// Silence after it, in which the box rings out.
     #[schemars(title = "Silence after", range(min = 0.1, max = 10.0), extend("x-unit" = "s"))]
     pub tail_s: f64,
+    /// How many times it is played, silences and all: what is recorded is averaged.
+    #[schemars(title = "Times", range(min = 1, max = 16))]
+    pub times: u32,
 }
 
 impl Default for LogSweep {
@@ -49,6 +52,7 @@ impl Default for LogSweep {
             amplitude: 0.5,
             silence_s: 0.5,
             tail_s: 1.0,
+            times: 1,
         }
     }
 }
@@ -110,10 +114,21 @@ impl LogSweep {
         (0..n).map(|i| self.plain(i) * rise(i as f64 / fade_in) * rise((n - 1 - i) as f64 / fade_out)).collect()
     }
 
-    /// The signal with its silences.
+    /// Length of the silence before it, samples.
+    pub fn silence_samples(&self) -> usize {
+        (self.silence_s * self.rate_hz).round() as usize
+    }
+
+    /// From one repeat to the next, samples.
+    pub fn period(&self) -> usize {
+        self.silence_samples() + self.samples() + (self.tail_s * self.rate_hz).round() as usize
+    }
+
+    /// The signal with its silences, as many times as it is wanted.
     pub fn played(&self) -> Vec<f64> {
-        let silence = |s: f64| vec![0.0; (s * self.rate_hz).round() as usize];
-        [silence(self.silence_s), self.signal(), silence(self.tail_s)].concat()
+        let mut one = [vec![0.0; self.silence_samples()], self.signal()].concat();
+        one.resize(self.period(), 0.0);
+        one.repeat(self.times.max(1) as usize)
     }
 }
 

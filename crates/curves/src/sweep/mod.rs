@@ -10,5 +10,7 @@ pub mod analyse;
 pub mod buzz;
 pub mod impulse;
 pub mod log_sweep;
+pub mod repeats;
 pub mod tone;
+pub mod track;
 pub mod transform;

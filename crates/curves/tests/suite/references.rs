@@ -97,6 +97,7 @@ fn a_sweep_through_a_filter_of_scipy() {
         amplitude: number("amplitude"),
         silence_s: 0.0,
         tail_s: 1.0,
+        times: 1,
     };
     assert!((sweep.growth() - number("growth")).abs() < 1e-12);
     assert_eq!(sweep.samples() as f64, number("samples"));

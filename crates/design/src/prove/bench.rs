@@ -12,9 +12,10 @@ use oak_drum_curves::jig::{Means, impedance};
 use oak_drum_curves::measurement::{Measurement, Source};
 use oak_drum_curves::process::near_field::radius;
 use oak_drum_curves::process::recipe::Data;
+use oak_drum_curves::recorded;
 use oak_drum_curves::rig::{Bench, Input, Jig, Load, Rattle, record};
-use oak_drum_curves::sweep::analyse::{Analysed, Harmonic, Unheard, analyse};
-use oak_drum_curves::sweep::buzz::{Buzz, buzzes};
+use oak_drum_curves::sweep::analyse::{Analysed, Harmonic, Unheard};
+use oak_drum_curves::sweep::buzz::Buzz;
 use oak_drum_curves::sweep::impulse::Impulse;
 use oak_drum_curves::sweep::log_sweep::LogSweep;
 use schemars::JsonSchema;
@@ -208,8 +209,9 @@ fn distortion(volts: f64) -> (f64, f64) {
 pub fn taken_apart(recorded: &Recorded, wish: &BenchWish, calibration: Option<&[Curve; 3]>) -> Result<Taking, Idle> {
     let jig = wish.taken.is_impedance();
     let (heard, other) = if jig { (1, 0) } else { (0, 1) };
-    let Analysed { impulse, curve, harmonics, peak_dbfs } =
-        analyse(&wish.sweep, &recorded.recording, heard, Some(other))?;
+    let recorded::TakenApart { found, buzzes } =
+        recorded::taken_apart(&wish.sweep, recorded.recording.clone(), heard, Some(other))?;
+    let Analysed { impulse, curve, harmonics, peak_dbfs } = found;
     let ratio = curve.mapped(|_, v| v / oak_drum_acoustics::level::P_REF);
     let volts = recorded.volts;
     if jig {
@@ -222,8 +224,6 @@ pub fn taken_apart(recorded: &Recorded, wish: &BenchWish, calibration: Option<&[
     }
     let pascal = recorded.pascal;
     let samples = impulse.samples.iter().map(|x| x * pascal).collect();
-    let arrival = wish.sweep.silence_s + wish.bench.latency_ms * 1e-3;
-    let buzzes = buzzes(&recorded.recording.channels[0], &wish.sweep, arrival);
     Ok(Taking {
         curve: Curve { snr_db: curve.snr_db.clone(), ..ratio.mapped(|_, v| v * pascal) },
         impulse: Some(Impulse { samples, ..impulse }),
@@ -256,18 +256,7 @@ pub fn measured(
         volts: Some(taking.volts),
         ..About::default()
     };
-    let mut made = Measurement::of(about, source);
-    made.peak_dbfs = Some((taking.peak_dbfs * 10.0).round() / 10.0);
-    made.buzzes = taking.buzzes;
-    if !wish.taken.is_impedance() {
-        // every fourth point, to a ten-thousandth of a per cent: what is kept is read by people
-        let thin = |list: Vec<f64>| list.into_iter().step_by(4).map(|x| (x * 1e4).round() / 1e4).collect();
-        made.harmonics = taking
-            .harmonics
-            .into_iter()
-            .map(|h| Harmonic { order: h.order, frequency_hz: thin(h.frequency_hz), percent: thin(h.percent) })
-            .collect();
-    }
+    let made = recorded::measurement(about, source, taking.harmonics, taking.buzzes, taking.peak_dbfs);
     let data = match taking.impulse {
         Some(impulse) => Data::Impulse(impulse),
         None => Data::Points(taking.curve),
@@ -291,8 +280,8 @@ pub fn calibration(wish: &BenchWish) -> Result<[Curve; 3], Idle> {
         let bench = Bench { seed: wish.bench.seed.wrapping_add(seed), ..wish.bench };
         // clips joined still have a little resistance between them
         let recording = record(&played, wish.sweep.rate_hz, &bench, &wish.jig.inputs(load));
-        let found = analyse(&wish.sweep, &recording, 1, Some(0))?;
-        Ok(found.curve.mapped(|_, v| v / oak_drum_acoustics::level::P_REF))
+        let taken = recorded::taken_apart(&wish.sweep, recording, 1, Some(0)).map_err(Idle::Unheard)?;
+        Ok(taken.found.curve.mapped(|_, v| v / oak_drum_acoustics::level::P_REF))
     };
     Ok([take(&Load::Open, 101)?, take(&Load::Short, 102)?, take(&Load::Resistor(KNOWN_OHM), 103)?])
 }

@@ -5,6 +5,7 @@ use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
 use crate::routes::files::whole;
+use crate::routes::recordings::{wav_file, written};
 use crate::state::State;
 use actix_web::http::{StatusCode, header};
 use actix_web::web::{Bytes, Data, Json, Path, Query};
@@ -16,7 +17,7 @@ use oak_drum_curves::formats::{json, text};
 use oak_drum_curves::measurement::{self as kept, Measurement, Source};
 use oak_drum_curves::process::recipe::{self, cook, for_fits};
 use oak_drum_design::prove::as_built::AsBuilt;
-use oak_drum_design::prove::bench::{BenchWish, Idle, measured};
+use oak_drum_design::prove::bench::{BenchWish, Idle, measured, play};
 use oak_drum_design::prove::hidden::{Difficulty, Flaw, drawn, flawed};
 use oak_drum_design::prove::practice::{PracticeVerdict, judged};
 use oak_drum_design::prove::view::{DrawnCurve, Measured, MeasuringPlan, Proof, plan as how, prove as held_against};
@@ -149,7 +150,7 @@ pub async fn preview(pool: Pool, told: Query<Told>, body: Result<Bytes, Error>) 
             curve: DrawnCurve::default(),
         })
     };
-    Ok(Json(pool.take(look).await?))
+    Ok(Json(pool.patient(look).await?))
 }
 
 /// A file that is kept.
@@ -196,7 +197,7 @@ pub async fn import(
         }
         Ok((Measurement::of(about, Source::File { name }), recipe::Data::Points(curve)))
     };
-    let (made, data) = pool.take(read).await?;
+    let (made, data) = pool.patient(read).await?;
     let record = state.with(move |c, _| measurement::create(c, *id, revision, &made, &data)).await?;
     Ok(HttpResponse::Created().json(record))
 }
@@ -292,18 +293,55 @@ fn on_bench(
     let flaws = cabinet.map_or_else(Vec::new, |c| c.flaws(&built));
     let there = flawed(&built, &flaws)
         .ok_or_else(|| Problem::field("/cabinet/flaws", "no cabinet can be off by so much: is the port that long?"))?;
-    let idle = |why: Idle| match &why {
-        Idle::Sweep(field, what) => Problem::field(&format!("/wish/sweep/{field}"), what),
-        Idle::Nothing => Problem::field("/wish/taken", &why.to_string()),
-        Idle::Unheard(_) => Problem::field("/wish", &why.to_string()),
-    };
     let source = match cabinet {
         Some(BenchCabinet::Practice { seed, difficulty }) => {
             Source::Practice { seed: *seed, difficulty: difficulty.name().into() }
         }
         _ => Source::Bench {},
     };
-    measured(&there, &flaws, wish, name, source).map_err(idle)
+    measured(&there, &flaws, wish, name, source).map_err(|why| idle(&why))
+}
+
+/// Why the bench records nothing, at its place.
+fn idle(why: &Idle) -> Problem {
+    match why {
+        Idle::Sweep(field, what) => Problem::field(&format!("/wish/sweep/{field}"), what),
+        Idle::Nothing => Problem::field("/wish/taken", &why.to_string()),
+        Idle::Unheard(_) => Problem::field("/wish", &why.to_string()),
+    }
+}
+
+/// What the bench plays into, and what it would record.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct OnTape {
+    /// The design whose cabinet stands there.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// What is measured.
+    #[schema(schema_with = crate::schemas::bench)]
+    pub wish: Value,
+}
+
+/// What the simulated bench records of a cabinet just as designed, as a WAV file: the microphone and the loopback, or both inputs of
+/// the jig.
+#[utoipa::path(operation_id = "benchRecording", request_body = OnTape,
+    responses((status = 200, body = String, content_type = "audio/wav"), (status = 422, body = Problem)))]
+#[post("/bench/recording")]
+pub async fn on_tape(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let read = move || {
+        let OnTape { document, wish } = body.json()?;
+        let wish: BenchWish = part(&READER, wish, "/wish")?;
+        Ok((asking::design(document)?, wish))
+    };
+    let (design, wish) = pool.take(read).await?;
+    let work = move |d: &Checked| {
+        let built = AsBuilt::of(d).ok_or_else(|| Problem::field("/document", "this design cannot be worked out"))?;
+        let recorded = play(&built.analysis, &[], &wish).map_err(|why| idle(&why))?;
+        written(&recorded.recording)
+    };
+    Ok(wav_file("bench.wav", pool.work(Question::Work, design, work).await??))
 }
 
 /// A measurement's curve after its steps, to be drawn, with what has to be said about it.
@@ -329,7 +367,7 @@ pub async fn cooked(state: Data<State>, pool: Pool, id: Path<Uuid>) -> Result<Js
         let made = cook(&data, &steps).map_err(|e| Problem::field(&format!("/steps/{}", e.step), &e.what))?;
         Ok(CookedCurve { curve: DrawnCurve::of(&made.curve), impulse: impulse_of(&data), remarks: made.remarks })
     };
-    Ok(Json(pool.take(work).await?))
+    Ok(Json(pool.patient(work).await?))
 }
 
 /// An impulse response as it is drawn: from 20 ms before its first arrival to 300 ms after, the largest of each of 400 stretches.
@@ -451,7 +489,7 @@ pub async fn export(
             CurveFormat::Json => (json::write(&json::CurveFile::of(&curve, made.about)), "application/json", "json"),
         })
     };
-    let (body, kind, ending) = pool.take(work).await?;
+    let (body, kind, ending) = pool.patient(work).await?;
     let name = format!("attachment; filename=\"curve.{ending}\"");
     Ok(HttpResponse::Ok().content_type(kind).insert_header((header::CONTENT_DISPOSITION, name)).body(body))
 }

@@ -12,6 +12,7 @@ pub mod files;
 pub mod health;
 pub mod measurements;
 pub mod quiet;
+pub mod recordings;
 pub mod revisions;
 pub mod trials;
 pub mod woofers;
@@ -95,6 +96,10 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(measurements::prove)
         .service(measurements::plan)
         .service(measurements::judge)
+        .service(measurements::on_tape)
+        .service(recordings::sweep)
+        .service(recordings::steady)
+        .service(recordings::keep)
         .service(trials::rules)
         .service(trials::begin)
         .service(trials::of_build)

@@ -63,6 +63,7 @@ const ELSEWHERE: &[(&str, &str)] = &[
     ("/api/mode", "wants a chamber's pointer: below"),
     ("/api/trim", "wants a port's pointer: below"),
     ("/api/woofers/keep", "stores: shelf.rs"),
+    ("/api/bench/recording", "a WAV file: measurements.rs"),
     ("/api/builds", "stores: api.rs"),
     ("/api/builds/{id}/revisions", "stores: api.rs"),
     ("/api/builds/{id}/measurements/bench", "stores: measurements.rs"),

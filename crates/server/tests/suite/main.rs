@@ -11,4 +11,5 @@ mod front_end;
 mod measurements;
 mod openapi;
 mod order;
+mod recordings;
 mod shelf;

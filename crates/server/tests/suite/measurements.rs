@@ -7,15 +7,15 @@ use std::path::Path;
 
 const BINARY: &str = env!("CARGO_BIN_EXE_oak-drum-server");
 
-fn design() -> Value {
+pub fn design() -> Value {
     json!({"format": "oak-drum-design", "version": oak_drum_document::VERSION, "name": "V",
         "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530, "le_mh": 1.0, "xmax_mm": 8},
         "enclosure": {"family": "vented", "net_volume_l": 90, "leak_q": 12,
             "port": {"section": {"shape": "round", "diameter_mm": 110}, "count": 1, "sizing": {"by": "tuning", "tuning_hz": 32}}}})
 }
 
-/// A file in a query, for the address.
-fn escaped(value: &Value) -> String {
+/// JSON in a query, for the address.
+pub fn escaped(value: &Value) -> String {
     value.to_string().bytes().fold(String::new(), |mut text, b| {
         use std::fmt::Write;
         let _ = write!(text, "%{b:02X}");

@@ -16,6 +16,7 @@ pub struct Answer {
     pub kind: String,
     pub body: Value,
     pub text: String,
+    pub bytes: Vec<u8>,
 }
 
 impl Client {
@@ -30,7 +31,7 @@ impl Client {
         let bytes = response.body_mut().with_config().limit(100 << 20).read_to_vec().unwrap();
         let text = String::from_utf8_lossy(&bytes).into_owned();
         let body = serde_json::from_str(&text).unwrap_or(Value::Null);
-        Answer { status: response.status().as_u16(), kind, body, text }
+        Answer { status: response.status().as_u16(), kind, body, text, bytes }
     }
 
     pub fn get(&self, path: &str) -> Answer {
@@ -48,6 +49,10 @@ impl Client {
             "PATCH" => self.agent.patch(url).header("content-type", kind).send(body),
             _ => self.agent.post(url).header("content-type", kind).send(body),
         })
+    }
+
+    pub fn sent(&self, path: &str, body: &[u8], kind: &str) -> Answer {
+        Self::answer(self.agent.post(format!("{}{path}", self.base)).header("content-type", kind).send(body))
     }
 
     pub fn post(&self, path: &str, body: &Value) -> Answer {

@@ -77,6 +77,7 @@ export type Drawn = Schemas["DrawnCurve"];
 export type Proof = Schemas["Proof"];
 export type Proved = Schemas["Proved"];
 export type Offered = Schemas["Offered"];
+export type RecordingWish = Schemas["RecordingWish"];
 export type MeasuringPlan = Schemas["MeasuringPlan"];
 export type Flaw = Schemas["Flaw"];
 export type Verdict = Schemas["PracticeVerdict"];

@@ -6,6 +6,7 @@ import amplifier from "../../../docs/schema/amplifier.json";
 import parts from "../../../docs/schema/parts.json";
 import flatten from "../../../docs/schema/flatten.json";
 import measurement from "../../../docs/schema/measurement.json";
+import recording from "../../../docs/schema/recording.json";
 import work from "../../../docs/schema/work-plan.json";
 
 export type Schema = {
@@ -37,11 +38,13 @@ export const shelfSchema = shelf as unknown as Root;
 export const amplifierSchema = amplifier as unknown as Root;
 export const workPlanSchema = work as unknown as Root;
 export const measurementSchema = measurement as unknown as Root;
+export const recordingSchema = recording as unknown as Root;
 export const partsSchema = parts as unknown as Root;
 export const flattenSchema = flatten as unknown as Root;
 // all are made from the same types, so a name means the same in both
 const definitions: Record<string, Schema> = {
   ...measurementSchema.$defs,
+  ...recordingSchema.$defs,
   ...shelfSchema.$defs,
   ...amplifierSchema.$defs,
   ...workPlanSchema.$defs,

@@ -1,4 +1,4 @@
-//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|proof`
+//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|proof`
 
 use anyhow::Result;
 use clap::ValueEnum;
@@ -29,6 +29,8 @@ enum Format {
     Curve,
     /// A measurement as a build keeps it.
     Measurement,
+    /// How a recording is to be understood.
+    Recording,
     /// Measurements held against a design.
     Proof,
 }
@@ -44,6 +46,7 @@ pub fn run(arguments: &Arguments) -> Result<()> {
         Format::Biquads => oak_drum_document::schema::of::<oak_drum_design::drive::biquads::Biquads>(),
         Format::Curve => oak_drum_curves::formats::json::schema(),
         Format::Measurement => oak_drum_curves::measurement::schema(),
+        Format::Recording => oak_drum_document::schema::of::<oak_drum_curves::recorded::RecordingWish>(),
         Format::Proof => oak_drum_document::schema::of::<oak_drum_design::prove::view::Proof>(),
     };
     crate::output::print(&format!("{schema:#}\n"))

@@ -216,6 +216,7 @@ fn the_published_schemas_are_current() {
         ("biquads", schema::of::<Biquads>()),
         ("curve", oak_drum_curves::formats::json::schema()),
         ("measurement", oak_drum_curves::measurement::schema()),
+        ("recording", schema::of::<oak_drum_curves::recorded::RecordingWish>()),
         ("proof", schema::of::<oak_drum_design::prove::view::Proof>()),
     ] {
         let path = folder.join(format!("{name}.json"));

@@ -1,9 +1,5 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
-import { api, get, Refused, type MeasuringPlan, type Taken } from "../../api/client";
-import { measurements } from "../../api/queries";
-import { useSay } from "../../app/settings";
+import { api, get, type MeasuringPlan, type Taken } from "../../api/client";
 import { tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { Say } from "../../ui/Say";
@@ -11,7 +7,10 @@ import { RESTED_MS } from "../../workbench/asker";
 import { useCurrentPart, useDocument, usePart } from "../../workbench/context";
 import { useDocumentQuery, type Question } from "../../workbench/documentQuery";
 import { BenchDrawing } from "./BenchDrawing";
+import { ByFile } from "./ByFile";
+import { BySoundCard } from "./BySoundCard";
 import { isImpedance } from "./places";
+import { Kept, useKeeping } from "./useKeeping";
 
 const asked: Question<MeasuringPlan> = (body, signal) => get(api.POST("/api/prove/plan", { body, signal }));
 
@@ -67,9 +66,44 @@ export function TakeView() {
             </li>
           ))}
         </ul>
-        <OnBench key={place.taken.kind} taken={place.taken} safe={plan.safe_volts} />
+        <Ways key={place.taken.kind} taken={place.taken} safe={plan.safe_volts} />
       </div>
     </section>
+  );
+}
+
+const WAYS: [string, string][] = [
+  ["bench", "On the simulated bench"],
+  ["file", "By files"],
+  ["card", "By this computer's sound card"],
+];
+let lastWay = "bench";
+
+/** With what it is taken. */
+function Ways({ taken, safe }: { taken: Taken; safe: number }) {
+  const [way, setWay] = useState(lastWay);
+  return (
+    <>
+      <div role="radiogroup" aria-label="With what" className="flex flex-wrap gap-x-4 gap-y-1 py-2">
+        {WAYS.map(([id, title]) => (
+          <label key={id} className="cursor-pointer">
+            <input
+              type="radio"
+              name="way"
+              checked={way === id}
+              onChange={() => {
+                lastWay = id;
+                setWay(id);
+              }}
+            />{" "}
+            {title}
+          </label>
+        ))}
+      </div>
+      {way === "bench" && <OnBench taken={taken} safe={safe} />}
+      {way === "file" && <ByFile taken={taken} />}
+      {way === "card" && <BySoundCard taken={taken} safe={safe} />}
+    </>
   );
 }
 
@@ -78,35 +112,18 @@ function OnBench({ taken, safe }: { taken: Taken; safe: number }) {
   const revision = useCurrentPart((r) => r.id);
   const letter = useCurrentPart((r) => r.letter);
   const document = useDocument();
-  const client = useQueryClient();
-  const say = useSay();
-  const [busy, setBusy] = useState(false);
-  const [said, setSaid] = useState<string>();
-  const [wrong, setWrong] = useState("");
+  const keeping = useKeeping();
   const [room, setRoom] = useState(false);
   const away = taken.kind === "in_front" || taken.kind === "at_seat";
-  const measure = async () => {
-    setBusy(true);
-    setWrong("");
-    setSaid(undefined);
-    try {
+  const measure = () =>
+    keeping.keep(() => {
       const volts = isImpedance(taken) ? undefined : Math.min(Number(tidy(safe, 2)), 2);
       const seed = Math.floor(Math.random() * 1e6);
-      const name = `Bench, revision ${letter}`;
       const wish = { taken, room: away && room, bench: { seed }, ...(volts && { volts }) };
       const path = { id: build };
-      const body = { document, wish, name, revision };
-      await get(api.POST("/api/builds/{id}/measurements/bench", { params: { path }, body }));
-      await client.invalidateQueries(measurements(build));
-      setSaid(name);
-    } catch (cause) {
-      const problem = cause instanceof Refused ? cause.problem : undefined;
-      const first = problem?.errors?.[0]?.message;
-      setWrong((first && say(first)) ?? problem?.detail ?? "The server does not answer.");
-    } finally {
-      setBusy(false);
-    }
-  };
+      const body = { document, wish, name: `Bench, revision ${letter}`, revision };
+      return get(api.POST("/api/builds/{id}/measurements/bench", { params: { path }, body }));
+    });
   return (
     <div className="border-t border-rule pt-2">
       <h2 className="font-display text-base font-semibold">On the simulated bench</h2>
@@ -120,26 +137,12 @@ function OnBench({ taken, safe }: { taken: Taken; safe: number }) {
           (a stand-in, not yours)
         </label>
       )}
-      <p className="flex flex-wrap items-baseline gap-3 py-2">
-        <Button look="strong" disabled={busy} onClick={() => void measure()}>
-          {busy ? "Sweeping…" : "Measure"}
+      <p className="py-2">
+        <Button look="strong" disabled={keeping.busy} onClick={() => void measure()}>
+          {keeping.busy ? "Sweeping…" : "Measure"}
         </Button>
-        <span role="status">
-          {said && (
-            <>
-              {said}: kept.{" "}
-              <Link className="text-oak underline" to={`/builds/${build}/prove`}>
-                See it on the prediction
-              </Link>
-            </>
-          )}
-        </span>
       </p>
-      {wrong && (
-        <p role="alert" className="text-brick">
-          {wrong}
-        </p>
-      )}
+      <Kept keeping={keeping} build={build} />
     </div>
   );
 }

@@ -1,0 +1,143 @@
+import { chromium, expect, test, type Page } from "@playwright/test";
+import { writeFileSync } from "node:fs";
+import { begin, station } from "./bench";
+
+/** What the simulated bench records of a build: microphone at the cone, and a wire back. */
+async function tape(page: Page): Promise<Buffer> {
+  const build = /builds\/([\w-]+)/.exec(page.url())?.[1];
+  const detail = (await (await page.request.get(`/api/builds/${build}`)).json()) as {
+    revisions: { document: unknown }[];
+  };
+  const wish = { taken: { kind: "near_cone" }, volts: 1 };
+  const data = { document: detail.revisions[0]?.document, wish };
+  const answer = await page.request.post("/api/bench/recording", { data });
+  expect(answer.ok()).toBe(true);
+  return answer.body();
+}
+
+/** 24 bit samples as 16: all that the browser's stand-in for a sound card reads. */
+function shortened(wav: Buffer): Buffer {
+  const at = wav.indexOf("data") + 8;
+  const many = Math.floor((wav.length - at) / 3);
+  const width = 2;
+  const rate = wav.readUInt32LE(24);
+  const made = Buffer.alloc(44 + 2 * many);
+  made.write("RIFF", 0);
+  made.writeUInt32LE(36 + 2 * many, 4);
+  made.write("WAVEfmt ", 8);
+  made.writeUInt32LE(16, 16);
+  made.writeUInt16LE(1, 20);
+  made.writeUInt16LE(width, 22);
+  made.writeUInt32LE(rate, 24);
+  made.writeUInt32LE(rate * width * 2, 28);
+  made.writeUInt16LE(width * 2, 32);
+  made.writeUInt16LE(16, 34);
+  made.write("data", 36);
+  made.writeUInt32LE(2 * many, 40);
+  for (let i = 0; i < many; i++) made.writeInt16LE(wav.readInt16LE(at + 3 * i + 1), 44 + 2 * i);
+  return made;
+}
+
+/** Levels of every measurement of the open build by name, as its file has them. */
+async function levels(page: Page): Promise<Record<string, number[]>> {
+  const build = /builds\/([\w-]+)/.exec(page.url())?.[1];
+  const list = (await (await page.request.get(`/api/builds/${build}/measurements`)).json()) as {
+    id: string;
+    document: { about: { name: string } };
+  }[];
+  const out: Record<string, number[]> = {};
+  for (const { id, document } of list) {
+    const curve = (await (await page.request.get(`/api/measurements/${id}/curve`)).json()) as {
+      curve: { frequency_hz: number[]; magnitude: number[] };
+    };
+    out[document.about.name] = curve.curve.magnitude.filter((_, i) => {
+      const hz = curve.curve.frequency_hz[i] ?? 0;
+      return hz > 15 && hz < 500;
+    });
+  }
+  return out;
+}
+
+async function toCone(page: Page, way: string) {
+  await station(page, "prove");
+  await page.getByRole("link", { name: "Take", exact: true }).click();
+  await page.getByText("Close to the cone", { exact: true }).click();
+  await page.getByLabel(way).check();
+}
+
+test("a sweep through the sound card gives the curve that the same samples give as a file", async ({
+  page,
+  baseURL,
+}) => {
+  await begin(page, "Through the card", /Kelda 10 /);
+  const url = page.url();
+  const wav = shortened(await tape(page));
+  const file = test.info().outputPath("card.wav");
+  writeFileSync(file, wav);
+
+  // by file
+  await toCone(page, "By files");
+  await expect(page.getByRole("link", { name: /one channel/ })).toHaveAttribute("href", /api\/sweep/);
+  await page.getByLabel("Loopback").fill("2");
+  await page.getByLabel("Loopback").press("Enter");
+  const name = "by-file.wav";
+  await page.getByLabel("Recording").setInputFiles({ name, mimeType: "audio/wav", buffer: wav });
+  await expect(page.getByText(/by-file: kept/)).toBeVisible();
+  // one that holds something else says so, and nothing is kept
+  const other = { name: "other.wav", mimeType: "audio/wav", buffer: Buffer.alloc(40_000) };
+  await page.getByLabel("Recording").setInputFiles(other);
+  await expect(page.getByRole("alert")).toBeVisible();
+
+  // through the browser's own stand-in for a sound card, which plays the samples in
+  const browser = await chromium.launch({
+    executablePath: process.env.OAK_DRUM_CHROMIUM ?? "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--use-fake-device-for-media-stream",
+      "--use-fake-ui-for-media-stream",
+      `--use-file-for-fake-audio-capture=${file}%noloop`,
+      "--autoplay-policy=no-user-gesture-required",
+    ],
+  });
+  try {
+    const there = await browser.newPage({ baseURL: baseURL ?? "" });
+    await there.goto(url);
+    await toCone(there, "By this computer's sound card");
+    await there.getByRole("button", { name: "Open the inputs" }).click();
+    await expect(there.getByRole("list", { name: "Levels of the inputs" })).toBeVisible();
+    await there.getByLabel("Loopback").fill("2");
+    await there.getByLabel("Loopback").press("Enter");
+    // a machine with much to do may lose samples: that is said, and it is taken again
+    const kept = there.getByText(/Sound card, revision A: kept/);
+    const lost = there.getByText(/Samples were lost/);
+    for (let i = 0; i < 3; i++) {
+      await there.getByRole("button", { name: "Sweep", exact: true }).click();
+      await expect(there.getByRole("button", { name: "Stop" })).toBeVisible();
+      await expect(kept.or(lost)).toBeVisible({ timeout: 30_000 });
+      if (await kept.isVisible()) break;
+    }
+    await expect(kept).toBeVisible();
+  } finally {
+    await browser.close();
+  }
+  const all = await levels(page);
+  const [card, byFile] = [all["Sound card, revision A"] ?? [], all["by-file"] ?? []];
+  expect(card.length).toBeGreaterThan(100);
+  const apart = card.map((db, i) => Math.abs(db - (byFile[i] ?? NaN)));
+  expect(Math.max(...apart)).toBeLessThan(0.1);
+});
+
+test("a browser without inputs says so, and the file way stays", async ({ page }) => {
+  await page.addInitScript(() => {
+    Object.defineProperty(navigator.mediaDevices, "getUserMedia", {
+      value: () => Promise.reject(new DOMException("no", "NotFoundError")),
+    });
+  });
+  await begin(page, "Deaf", /Kelda 10 /);
+  await toCone(page, "By this computer's sound card");
+  await page.getByRole("button", { name: "Open the inputs" }).click();
+  await expect(page.getByRole("alert")).toContainText("No sound input was found");
+  await page.getByLabel("By files").check();
+  await expect(page.getByRole("link", { name: /one channel/ })).toBeVisible();
+});

@@ -1,0 +1,216 @@
+// This computer's own sound card, as the browser gives it: devices, levels, a recording while something is played. What is recorded
+// is taken apart by the server's core, like any file.
+
+import tapeUrl from "./tape.worklet.ts?worker&url";
+
+/** Samples of each channel that came in, full scale being 1. */
+export type Samples = Float32Array<ArrayBuffer>[];
+type Block = { from: number; channels: Samples };
+
+/** Recorded before what is played begins, and after it ended, s. */
+const BEFORE = 0.5;
+/** An input that was just opened settles for so long, s: what came in until then is left out. */
+const SETTLES = 0.2;
+const AFTER = 0.6;
+
+const SILENT = "The sound output stopped: is the device there, and not in use by another program?";
+
+/** Why no input can be had, in words one can act on; nothing where it may be tried. */
+export function noInputs(): string | undefined {
+  // absent where the page is not served securely, whatever the types say
+  if ("mediaDevices" in navigator && "AudioWorkletNode" in window) return undefined;
+  return window.isSecureContext
+    ? "This browser gives a page no sound inputs. Save the sweep as a file, and bring the recording back."
+    : "A browser gives its inputs only to a page served by this same computer (localhost) or over https. Open the program so, or save the sweep as a file and bring the recording back.";
+}
+
+/** What the browser said when it gave no input, in words. */
+export function refusal(cause: unknown): string {
+  const name = cause instanceof DOMException ? cause.name : "";
+  if (name === "NotAllowedError")
+    return "The browser was not allowed to listen. Allow the microphone for this page (beside its address), then try again.";
+  if (name === "NotFoundError" || name === "OverconstrainedError")
+    return "No sound input was found. Is it plugged in, and not in use by another program?";
+  if (name === "NotReadableError")
+    return "The input is in use by another program, or the system does not give it.";
+  return cause instanceof Error ? cause.message : "The input could not be opened.";
+}
+
+export type Device = { id: string; name: string };
+
+/** Inputs or outputs, by name; names are known once an input was opened. */
+export async function devices(kind: "audioinput" | "audiooutput"): Promise<Device[]> {
+  const all = await navigator.mediaDevices.enumerateDevices();
+  return all
+    .filter((d) => d.kind === kind)
+    .map((d, i) => ({
+      id: d.deviceId,
+      name: d.label || `${kind === "audioinput" ? "Input" : "Output"} ${i + 1}`,
+    }));
+}
+
+/** The largest sample of a block, in dB of full scale. */
+export const peakDb = (channel: Float32Array) =>
+  20 * Math.log10(channel.reduce((most, x) => Math.max(most, Math.abs(x)), 1e-6));
+
+/** Blocks one after another as whole channels. @throws where samples are missing between two. */
+export function joined(blocks: Block[]): Samples {
+  const first = blocks[0];
+  if (!first) throw new Error("Nothing came in from the input.");
+  const width = Math.min(...blocks.map((b) => b.channels.length));
+  const lengths = blocks.map((b) => b.channels[0]?.length ?? 0);
+  blocks.forEach((b, i) => {
+    const before = blocks[i - 1];
+    if (before && b.from !== before.from + (lengths[i - 1] ?? 0))
+      throw new Error("Samples were lost on the way in: close other programs and take it again.");
+  });
+  const total = lengths.reduce((sum, n) => sum + n, 0);
+  return Array.from({ length: width }, (_, k) => {
+    const whole = new Float32Array(total);
+    let at = 0;
+    blocks.forEach((b, i) => {
+      const channel = b.channels[k];
+      if (channel) whole.set(channel, at);
+      at += lengths[i] ?? 0;
+    });
+    return whole;
+  });
+}
+
+/** An opened input with its context. */
+export class SoundCard {
+  private stream: MediaStream | undefined;
+  private source: MediaStreamAudioSourceNode | undefined;
+  private blocks: Block[] | undefined;
+
+  private constructor(
+    private readonly context: AudioContext,
+    private readonly tape: AudioWorkletNode,
+    private readonly input: string,
+    onLevels: (peaks: number[]) => void,
+  ) {
+    tape.port.onmessage = ({ data }: MessageEvent<Block>) => {
+      this.blocks?.push(data);
+      onLevels(data.channels.map(peakDb));
+    };
+  }
+
+  /** Opens an input ("" is the usual one) at a rate, without any processing. */
+  static async open(
+    input: string,
+    output: string,
+    rate: number,
+    onLevels: (peaks: number[]) => void,
+  ): Promise<SoundCard> {
+    const context = new AudioContext({ sampleRate: rate });
+    try {
+      await context.audioWorklet.addModule(tapeUrl);
+      const tape = new AudioWorkletNode(context, "tape", {
+        numberOfOutputs: 1,
+        channelCountMode: "max",
+        channelInterpretation: "discrete",
+      });
+      // drawn on only while it leads somewhere; what it lets out is silence
+      tape.connect(context.destination);
+      const card = new SoundCard(context, tape, input, onLevels);
+      await card.listen();
+      await context.resume();
+      if (output && "setSinkId" in context)
+        await (context as unknown as { setSinkId: (id: string) => Promise<void> }).setSinkId(output);
+      return card;
+    } catch (cause) {
+      await context.close();
+      throw cause;
+    }
+  }
+
+  private async listen() {
+    this.deaf();
+    const plain = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
+    const wish = { ...plain, channelCount: { ideal: 2 }, sampleRate: { ideal: this.context.sampleRate } };
+    this.stream = await navigator.mediaDevices.getUserMedia({
+      audio: this.input ? { ...wish, deviceId: { exact: this.input } } : wish,
+    });
+    this.source = this.context.createMediaStreamSource(this.stream);
+    this.source.connect(this.tape);
+  }
+
+  private deaf() {
+    this.source?.disconnect();
+    this.stream?.getTracks().forEach((track) => track.stop());
+  }
+
+  /** Plays a file once, its samples as they are, and gives back what came in meanwhile. Stops when it is told to. */
+  async record(
+    wav: ArrayBuffer,
+    { signal, onShare }: { signal: AbortSignal; onShare: (share: number) => void },
+  ): Promise<Samples> {
+    const buffer = await this.context.decodeAudioData(wav);
+    // opened afresh: what was in the browser's buffers belongs to the time before
+    await this.listen();
+    const player = this.context.createBufferSource();
+    player.buffer = buffer;
+    player.connect(this.context.destination);
+    this.blocks = [];
+    const whole = BEFORE + buffer.duration + AFTER;
+    const began = this.context.currentTime;
+    player.start(began + BEFORE);
+    try {
+      await new Promise<void>((done, stopped) => {
+        const look = setInterval(() => {
+          if (this.context.state !== "running") {
+            clearInterval(look);
+            stopped(new Error(SILENT));
+            return;
+          }
+          const share = (this.context.currentTime - began) / whole;
+          onShare(Math.min(share, 1));
+          if (share >= 1) {
+            clearInterval(look);
+            done();
+          }
+        }, 100);
+        signal.addEventListener("abort", () => {
+          clearInterval(look);
+          stopped(new DOMException("stopped", "AbortError"));
+        });
+      });
+      const settled = (began + SETTLES) * this.context.sampleRate;
+      return joined(this.blocks.filter((b) => b.from >= settled));
+    } finally {
+      this.blocks = undefined;
+      player.stop();
+      player.disconnect();
+    }
+  }
+
+  /** Plays a file round and round at a level (dB of full scale), faded in; gives back what changes and ends it. */
+  async loop(wav: ArrayBuffer, db: number) {
+    const player = this.context.createBufferSource();
+    player.buffer = await this.context.decodeAudioData(wav);
+    player.loop = true;
+    const gain = this.context.createGain();
+    gain.gain.value = 0;
+    player.connect(gain).connect(this.context.destination);
+    player.start();
+    const to = (level: number) => gain.gain.setTargetAtTime(level, this.context.currentTime, 0.15);
+    to(10 ** (db / 20));
+    return {
+      set: (next: number) => to(10 ** (next / 20)),
+      stop: () => {
+        to(0);
+        player.stop(this.context.currentTime + 0.8);
+      },
+    };
+  }
+
+  get rate() {
+    return this.context.sampleRate;
+  }
+
+  async close() {
+    this.deaf();
+    this.tape.port.onmessage = null;
+    await this.context.close();
+  }
+}

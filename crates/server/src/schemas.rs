@@ -117,3 +117,13 @@ pub fn cabinet() -> RefOr<Schema> {
 pub fn flaws() -> RefOr<Schema> {
     list_of("Flaw")
 }
+
+/// Measured figures of a woofer.
+pub fn parameter_set() -> RefOr<Schema> {
+    Ref::from_schema_name("ParameterSet").into()
+}
+
+/// What is known of a woofer to be fitted.
+pub fn woofer_wish() -> RefOr<Schema> {
+    Ref::from_schema_name("WooferWish").into()
+}

@@ -580,6 +580,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fit/woofer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A woofer's parameters from its impedances, with ranges, held against a design; nothing is stored. */
+        post: operations["fitWoofer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health/live": {
         parameters: {
             query?: never;
@@ -1233,6 +1250,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/woofers/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes down what happened to the woofer of a design, on the shelf: under its maker and name, put there if it is not. */
+        post: operations["logWoofer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/woofers/preview": {
         parameters: {
             query?: never;
@@ -1544,6 +1578,13 @@ export interface components {
         KeptWoofer: {
             document: components["schemas"]["Design"];
         };
+        /** @description What happened to the woofer of a design. */
+        Logged: {
+            document: components["schemas"]["Design"];
+            /** @description A line for its notes. */
+            note?: string | null;
+            set?: components["schemas"]["ParameterSet"];
+        };
         /** @description A design and what was measured at it. */
         Measured: {
             document: components["schemas"]["Design"];
@@ -1836,6 +1877,8 @@ export interface components {
              * @description Where it ends, Hz.
              */
             to_hz?: number | null;
+            /** @description Whether the box is fitted with its woofer; else the woofer is held. */
+            woofer_too?: boolean;
         };
         /** @description A design and amplifiers that may drive it. */
         ToSuit: {
@@ -1969,6 +2012,31 @@ export interface components {
              * @description Version of this record: what a save must name.
              */
             version: number;
+        };
+        /** @description A woofer that is to be fitted: measurements, and the design its sheet stands in. */
+        WooferToFit: {
+            /**
+             * Format: uuid
+             * @description On a known box; its volume stands with the measurement.
+             */
+            boxed?: string | null;
+            document: components["schemas"]["Design"];
+            /**
+             * Format: uuid
+             * @description Its impedance in free air.
+             */
+            free: string;
+            /**
+             * Format: uuid
+             * @description With a mass on the cone; how much it is stands with the measurement.
+             */
+            mass?: string | null;
+            /**
+             * Format: uuid
+             * @description Another woofer, or this one at another time, in free air.
+             */
+            other?: string | null;
+            wish?: components["schemas"]["WooferWish"];
         };
         /** @description The work plan of a revision. */
         WorkPlanRecord: {
@@ -9912,6 +9980,8 @@ export interface components {
             safe_why: string;
             /** @description What to mind. */
             cautions: components["schemas"]["Text"][];
+            /** @description How the woofer is broken in; none where its Xmax is not stated. */
+            break_in?: components["schemas"]["BreakIn"] | null;
         };
         /** @description A place where something can be measured at a build. */
         Place: {
@@ -9923,6 +9993,172 @@ export interface components {
             tells: string;
             /** @description What to do, step by step. */
             steps: components["schemas"]["Text"][];
+        };
+        /** @description How a woofer is broken in. */
+        BreakIn: {
+            /**
+             * Format: double
+             * @description The tone, Hz.
+             */
+            frequency_hz: number;
+            /**
+             * Format: double
+             * @description How far the cone goes one way, mm.
+             */
+            stroke_mm: number;
+            /**
+             * Format: double
+             * @description Volts rms at the terminals that do it.
+             */
+            volts: number;
+            /**
+             * Format: double
+             * @description How long, h.
+             */
+            hours: number;
+            /** @description What is done, and what to mind. */
+            steps: components["schemas"]["Text"][];
+        };
+        /**
+         * Woofer to be fitted
+         * @description What is known besides the curves.
+         */
+        WooferWish: {
+            /**
+             * Scale off by
+             * Format: double
+             * @description By how much the scale may be off.
+             * @default 1
+             */
+            mass_percent?: number;
+            /**
+             * Its air off by
+             * Format: double
+             * @description By how much the known box's volume may be off.
+             * @default 2
+             */
+            volume_percent?: number;
+            /**
+             * Sd
+             * Format: double
+             * @description Area of the cone with half of the surround; the sheet's where absent.
+             */
+            sd_cm2?: number | null;
+            /**
+             * Sd off by
+             * Format: double
+             * @description By how much that may be off.
+             * @default 2
+             */
+            sd_percent?: number;
+            /**
+             * Re by meter
+             * Format: double
+             * @description Resistance of the coil as a meter reads it, leads off: held; fitted where absent.
+             */
+            re_ohm?: number | null;
+            /**
+             * Temperature
+             * Format: double
+             * @description Temperature of the air.
+             * @default 20
+             */
+            temperature_c?: number;
+        };
+        /** @description A woofer, fitted and held against the design. */
+        WooferProof: {
+            /** @description Figures with ranges. */
+            figures: components["schemas"]["Ranged"][];
+            /** @description The same figures of the design's sheet, where they are known. */
+            planned: (number | null)[];
+            /** @description The law of the coil that does best. */
+            law: components["schemas"]["CoilLaw"];
+            /** @description All that fitted, the best first. */
+            laws: components["schemas"]["LawTried"][];
+            /**
+             * Format: double
+             * @description What is left over, per cent of the impedance.
+             */
+            left_percent: number;
+            /** @description Each curve with its fit. */
+            curves: components["schemas"]["FittedCurve"][];
+            /** @description What has to be said. */
+            remarks: components["schemas"]["Text"][];
+            /** @description The figures as a sheet has them, for a parameter set. */
+            sheet: components["schemas"]["Woofer"];
+            /** @description What the design takes over. */
+            changes: components["schemas"]["Change"][];
+            /** @description What they do to it; none where it cannot be worked out with them. */
+            effect?: components["schemas"]["Effect"] | null;
+            /** @description Another woofer beside it. */
+            other?: components["schemas"]["Beside"] | null;
+        };
+        /** @description A law of the coil's inductance. */
+        CoilLaw: "plain" | "parallel" | "semi";
+        /** @description How well a law of the coil does. */
+        LawTried: {
+            /** @description Which. */
+            law: components["schemas"]["CoilLaw"];
+            /**
+             * Format: double
+             * @description N·ln(rss/N) + p·ln N; the lowest is taken.
+             */
+            bic: number;
+            /**
+             * Format: double
+             * @description Root of the mean squared residual, as a share.
+             */
+            rms: number;
+        };
+        /** @description A measured impedance with the fitted one. */
+        FittedCurve: {
+            /** @description Where it was taken, in words. */
+            taken: string;
+            /** @description As measured. */
+            measured: components["schemas"]["DrawnCurve"];
+            /** @description As fitted, at the points that were fitted. */
+            fitted: components["schemas"]["DrawnCurve"];
+            /** @description What is left at those, per cent of the impedance. */
+            left_percent: number[];
+        };
+        /** @description What the measured figures do to the design. */
+        Effect: {
+            /**
+             * Format: double
+             * @description Where the box falls to half power with the sheet's figures, Hz.
+             */
+            planned_f3_hz?: number | null;
+            /**
+             * Format: double
+             * @description With the measured ones.
+             */
+            f3_hz?: number | null;
+            /**
+             * Format: double
+             * @description Lower end of what the ranges leave open.
+             */
+            f3_low_hz?: number | null;
+            /**
+             * Format: double
+             * @description Upper end.
+             */
+            f3_high_hz?: number | null;
+            /** @description Where the level moves most from the lowest note to 200 Hz. */
+            shift?: components["schemas"]["Shift"] | null;
+            /**
+             * Format: double
+             * @description By how much the ranges leave the level open at most there, dB.
+             */
+            open_db: number;
+            /** @description In a sentence. */
+            sentence: components["schemas"]["Text"];
+        };
+        /** @description Another woofer beside the first. */
+        Beside: {
+            /** @description Its figures. */
+            figures: components["schemas"]["Ranged"][];
+            /** @description How they differ, in a sentence. */
+            sentence: components["schemas"]["Text"];
         };
         /**
          * Cabinet on the bench
@@ -11204,6 +11440,45 @@ export interface operations {
             };
         };
     };
+    fitWoofer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WooferToFit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WooferProof"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     live: {
         parameters: {
             query?: never;
@@ -12445,6 +12720,37 @@ export interface operations {
         };
         responses: {
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WooferRecord"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    logWoofer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Logged"];
+            };
+        };
+        responses: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -89,5 +89,5 @@ pub fn run(arguments: &Arguments) -> Result<()> {
         let about = About { taken: place, name: file.clone(), ..own };
         list.push(Measured { id: file.clone(), about, curve: read });
     }
-    print_json(&prove(&design(&arguments.design)?, &list, band).context("this design cannot be worked out")?)
+    print_json(&prove(&design(&arguments.design)?, &list, band, false).context("this design cannot be worked out")?)
 }

@@ -6,6 +6,7 @@
 pub mod as_built;
 pub mod bench;
 pub mod box_fit;
+pub mod break_in;
 pub mod causes;
 pub mod comparison;
 pub mod cures;
@@ -16,3 +17,4 @@ pub mod predicted;
 pub mod ripples;
 pub mod unknown;
 pub mod view;
+pub mod woofer_fit;

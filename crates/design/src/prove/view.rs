@@ -4,6 +4,7 @@ use crate::analysis::Analysis;
 use crate::prove::as_built::AsBuilt;
 use crate::prove::bench::safe_volts;
 use crate::prove::box_fit::{BoxFit, fit_box};
+use crate::prove::break_in::{BreakIn, break_in};
 use crate::prove::causes::{Causes, causes};
 use crate::prove::comparison::{Deviation, deviation};
 use crate::prove::cures::{Cure, changed, cures};
@@ -127,7 +128,9 @@ pub struct Proof {
 }
 
 /// Holds measurements against a design, over a band (Hz) where one is stated.
-pub fn prove(design: &Checked, list: &[Measured], band: Option<(f64, f64)>) -> Option<Proof> {
+///
+/// The box is fitted to its impedance with the woofer held, or with it where `woofer_too` says so.
+pub fn prove(design: &Checked, list: &[Measured], band: Option<(f64, f64)>, woofer_too: bool) -> Option<Proof> {
     let built = AsBuilt::of(design)?;
     let whole = Analysis::of(design);
     let mut measured = Vec::new();
@@ -139,7 +142,7 @@ pub fn prove(design: &Checked, list: &[Measured], band: Option<(f64, f64)>) -> O
     }
     let impedance = evidence.iter().find(|e| e.taken == Taken::InBox {});
     let mut no_fit = None;
-    let fitted = impedance.and_then(|e| match fit_box(&built, e, false) {
+    let fitted = impedance.and_then(|e| match fit_box(&built, e, woofer_too) {
         Ok(fit) => Some((e, fit)),
         Err(why) => {
             no_fit = Some(why.to_string());
@@ -288,12 +291,18 @@ pub struct MeasuringPlan {
     pub safe_why: String,
     /// What to mind.
     pub cautions: Vec<Text>,
+    /// How the woofer is broken in; none where its Xmax is not stated.
+    pub break_in: Option<BreakIn>,
 }
 
 /// How a build is measured: where, with what, how loud.
 pub fn plan(design: &Checked) -> MeasuringPlan {
     let analysis = Analysis::of(design);
     let (safe_volts, safe_why) = safe_volts(&analysis, 5.0, 1000.0);
+    // two thirds of the cone's own mass, and a box that raises the resonance by half: both plain to see
+    let (ts, air) = (&analysis.context.array.ts, &analysis.context.air);
+    let round = |x: f64| if x < 10.0 { x.round().max(1.0) } else { (x / 5.0).round() * 5.0 };
+    let (mass, volume) = (round(ts.mms(air) * 1e3 * 2.0 / 3.0), round(ts.vas * 1e3 / 1.25));
     let all = [
         (
             Taken::InBox {},
@@ -305,6 +314,8 @@ pub fn plan(design: &Checked) -> MeasuringPlan {
         (Taken::InFront { distance_m: 1.0 }, "The whole box; out of doors, since a room is in it below some 300 Hz."),
         (Taken::AtSeat {}, "What arrives where somebody sits: box and room."),
         (Taken::FreeAir {}, "The woofer's own figures, before it is built in."),
+        (Taken::AddedMass { mass_g: mass }, "With the curve in free air: its moving mass, Bl and Vas."),
+        (Taken::KnownBox { volume_l: volume }, "With the curve in free air: its Vas, whatever the cone's area."),
     ];
     let places = all
         .into_iter()
@@ -321,7 +332,13 @@ pub fn plan(design: &Checked) -> MeasuringPlan {
         "Mains: a measuring lead goes to the speaker terminals, never into an amplifier that is open. Many amplifiers must not have either output terminal joined to another ground: if in doubt, ask who services it.",
         "Look first at what the source itself puts out: a receiver's low cut or an equaliser left on is measured as if it were the box.",
     ];
-    MeasuringPlan { places, safe_volts, safe_why: safe_why.into(), cautions: cautions.map(Text::from).into() }
+    MeasuringPlan {
+        places,
+        safe_volts,
+        safe_why: safe_why.into(),
+        cautions: cautions.map(Text::from).into(),
+        break_in: break_in(&analysis),
+    }
 }
 
 fn steps(analysis: &Analysis, taken: &Taken) -> Vec<String> {
@@ -340,6 +357,12 @@ fn steps(analysis: &Analysis, taken: &Taken) -> Vec<String> {
             ];
             if matches!(taken, Taken::FreeAir {}) {
                 list.push("Hold the woofer upright and clear of walls and bench, so that nothing is near the cone on either side.".into());
+            }
+            if let Taken::AddedMass { .. } = taken {
+                list.push("Putty or magnets in pairs about the dust cap, weighed to a part in a hundred, where nothing can rattle or fall off; same drive as without.".into());
+            }
+            if let Taken::KnownBox { .. } = taken {
+                list.push("A stiff, tight box with nothing in it, its air measured with what the woofer takes off; screw the woofer down, or turn it round on the hole and press it tight.".into());
             }
             list
         }

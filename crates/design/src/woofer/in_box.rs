@@ -60,7 +60,7 @@ pub fn in_box(design: &Checked, sheets: &[Woofer]) -> SetsInBox {
 }
 
 /// Where two analyses differ most in level, from the lowest note up.
-fn shift(now: &Analysis, before: &Analysis) -> Option<Shift> {
+pub(crate) fn shift(now: &Analysis, before: &Analysis) -> Option<Shift> {
     let (now_curves, before_curves) = (now.curves(), before.curves());
     let levels = now_curves.level_db.iter().zip(&before_curves.level_db);
     now_curves
@@ -70,4 +70,11 @@ fn shift(now: &Analysis, before: &Analysis) -> Option<Shift> {
         .filter(|(f, _)| (now.lowest_note()..=UP_TO).contains(*f))
         .map(|(f, (level, was))| Shift { by_db: level - was, at_hz: *f })
         .max_by(|a, b| a.by_db.abs().total_cmp(&b.by_db.abs()))
+}
+
+/// Levels (dB) of an analysis where they are held against each other, from 20 Hz (so that several have the same many) to 200 Hz.
+pub(crate) fn levels_between(analysis: &Analysis) -> Vec<f64> {
+    let curves = analysis.curves();
+    let both = curves.frequency.iter().zip(&curves.level_db);
+    both.filter(|(f, _)| (20.0..=UP_TO).contains(*f)).map(|(_, level)| *level).collect()
 }

@@ -27,3 +27,4 @@ mod reader;
 mod remedies;
 mod slots;
 mod texts;
+mod woofer_fit;

@@ -509,6 +509,9 @@ pub struct ToProve {
     /// Where it ends, Hz.
     #[serde(default)]
     pub to_hz: Option<f64>,
+    /// Whether the box is fitted with its woofer; else the woofer is held.
+    #[serde(default)]
+    pub woofer_too: bool,
 }
 
 /// Measurements held against a design: how far off, why, and what to do.
@@ -517,7 +520,7 @@ pub struct ToProve {
 #[post("/prove")]
 pub async fn prove(state: Data<State>, pool: Pool, body: Body) -> Result<Json<Proof>, Problem> {
     let read = move || {
-        let ToProve { document, measurements, from_hz, to_hz } = body.json()?;
+        let ToProve { document, measurements, from_hz, to_hz, woofer_too } = body.json()?;
         if measurements.len() > AT_ONCE {
             return Err(Problem::field(
                 "/measurements",
@@ -535,9 +538,9 @@ pub async fn prove(state: Data<State>, pool: Pool, body: Body) -> Result<Json<Pr
                 Some((from, to))
             }
         };
-        Ok((asking::design(document)?, measurements, band))
+        Ok((asking::design(document)?, measurements, band, woofer_too))
     };
-    let (design, ids, band) = pool.take(read).await?;
+    let (design, ids, band, woofer_too) = pool.take(read).await?;
     let load = move |c: &mut oak_drum_store::Connection, _| {
         ids.iter().map(|id| measurement::get(c, *id)).collect::<Result<Vec<_>, _>>()
     };
@@ -550,7 +553,8 @@ pub async fn prove(state: Data<State>, pool: Pool, body: Body) -> Result<Json<Pr
                 .map_err(|e| Problem::field(&format!("/steps/{}", e.step), &e.what))?;
             list.push(Measured { id: record.id.to_string(), about: made.about, curve: plain.curve });
         }
-        held_against(d, &list, band).ok_or_else(|| Problem::field("/document", "this design cannot be worked out"))
+        held_against(d, &list, band, woofer_too)
+            .ok_or_else(|| Problem::field("/document", "this design cannot be worked out"))
     };
     Ok(Json(pool.work(Question::Work, design, work).await??))
 }

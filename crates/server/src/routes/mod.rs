@@ -9,6 +9,7 @@ pub mod drive;
 pub mod enclosure;
 pub mod evaluate;
 pub mod files;
+pub mod fits;
 pub mod health;
 pub mod measurements;
 pub mod quiet;
@@ -69,6 +70,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(woofers::derive)
         .service(woofers::in_box)
         .service(woofers::keep)
+        .service(woofers::log)
         .service(woofers::list)
         .service(woofers::get)
         .service(woofers::create)
@@ -100,6 +102,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(recordings::sweep)
         .service(recordings::steady)
         .service(recordings::keep)
+        .service(fits::woofer)
         .service(trials::rules)
         .service(trials::begin)
         .service(trials::of_build)

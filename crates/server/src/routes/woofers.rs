@@ -1,6 +1,6 @@
 //! The shelf.
 
-use crate::asking;
+use crate::asking::{self, part};
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
@@ -8,11 +8,12 @@ use crate::state::State;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, delete, get, post, put};
 use oak_drum_design::woofer::in_box::{SetsInBox, in_box as each_in_box};
-use oak_drum_document::Checked;
+use oak_drum_document::{Checked, Reader};
 use oak_drum_shelf::ShelfWoofer;
 use oak_drum_store::tables::woofer::{self, ShelfLine, WooferRecord};
 use serde::Deserialize;
 use serde_json::Value;
+use std::sync::OnceLock;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -76,6 +77,37 @@ pub async fn keep(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResp
     let made = pool.take(read).await?;
     let record = state.with(move |c, owner| woofer::create(c, owner, &made)).await?;
     Ok(HttpResponse::Created().json(record))
+}
+
+/// What happened to the woofer of a design.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Logged {
+    /// The design it stands in.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// Figures that were measured.
+    #[schema(schema_with = crate::schemas::parameter_set, required = false)]
+    #[serde(default)]
+    pub set: Option<Value>,
+    /// A line for its notes.
+    #[serde(default)]
+    pub note: Option<String>,
+}
+
+/// Writes down what happened to the woofer of a design, on the shelf: under its maker and name, put there if it is not.
+#[utoipa::path(operation_id = "logWoofer", request_body = Logged,
+    responses((status = 200, body = WooferRecord), (status = 422, body = Problem)))]
+#[post("/woofers/log")]
+pub async fn log(state: Data<State>, pool: Pool, body: Body) -> Result<Json<WooferRecord>, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let read = move || {
+        let Logged { document, set, note } = body.json()?;
+        let set = set.map(|s| part(&READER, s, "/set")).transpose()?;
+        Ok((asking::design(document)?, woofer::Happened { set, note }))
+    };
+    let (design, happened) = pool.take(read).await?;
+    Ok(Json(state.with(move |c, owner| woofer::log(c, owner, &design.woofer, &happened)).await?))
 }
 
 /// A save of a woofer.

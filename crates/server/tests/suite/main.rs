@@ -7,6 +7,7 @@ mod attacks;
 mod browser;
 mod client;
 mod drive;
+mod fits;
 mod front_end;
 mod measurements;
 mod openapi;

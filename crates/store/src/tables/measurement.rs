@@ -137,11 +137,14 @@ fn room(connection: &mut PgConnection, build_id: Uuid, more: i64) -> Result<(), 
     Ok(())
 }
 
+/// A measurement and its data.
+pub type Whole = (MeasurementRecord, Data);
+
 /// A measurement with its untouched data.
 ///
 /// # Errors
 /// [`Error::NotFound`]; [`Error::Unforeseen`] where what is stored does not read; those of the database.
-pub fn get(connection: &mut PgConnection, id: Uuid) -> Result<(MeasurementRecord, Data), Error> {
+pub fn get(connection: &mut PgConnection, id: Uuid) -> Result<Whole, Error> {
     let found: Option<(MeasurementRecord, Vec<u8>)> = measurement::table
         .find(id)
         .filter(measurement::deleted_at.is_null())

@@ -5,7 +5,8 @@ use crate::schema::{owner, woofer};
 use chrono::{DateTime, Utc};
 use diesel::pg::PgConnection;
 use diesel::prelude::*;
-use oak_drum_shelf::{ShelfRow, ShelfWoofer};
+use oak_drum_acoustics::driver::Woofer;
+use oak_drum_shelf::{ParameterSet, ShelfRow, ShelfWoofer};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::collections::{HashMap, HashSet};
@@ -214,6 +215,49 @@ pub fn set_deleted(connection: &mut PgConnection, id: Uuid, deleted: bool) -> Re
     let mark = deleted.then(Utc::now);
     let rows = diesel::update(woofer::table.find(id)).set(woofer::deleted_at.eq(mark)).execute(connection)?;
     if rows == 0 { Err(Error::NotFound("woofer")) } else { Ok(()) }
+}
+
+/// What happened to a woofer: it was measured, or something was done to it.
+#[derive(Clone, Debug, Default)]
+pub struct Happened {
+    /// Figures that were measured; they are in use from then on.
+    pub set: Option<ParameterSet>,
+    /// A line of its notes.
+    pub note: Option<String>,
+}
+
+/// Writes down what happened to the woofer of a sheet: the one of that maker and name on the shelf, put there if it is not.
+///
+/// # Errors
+/// [`Error::Invalid`] where the woofer is then none; those of the database.
+pub fn log(
+    connection: &mut PgConnection,
+    owner: Uuid,
+    sheet: &Woofer,
+    happened: &Happened,
+) -> Result<WooferRecord, Error> {
+    connection.transaction(|c| {
+        let _locked: Uuid = owner::table.find(owner).select(owner::id).for_update().first(c)?;
+        let own = ShelfWoofer::from_sheet(sheet);
+        let standing = records(c, owner, None)?.into_iter().find(|(_, w)| w.key() == own.key());
+        let (there, mut made) = match standing {
+            Some((id, woofer)) => (Some(get(c, id)?), woofer),
+            None => (None, own),
+        };
+        if let Some(set) = &happened.set {
+            made.in_use = made.sets.len() as u32;
+            made.sets.push(set.clone());
+        }
+        if let Some(note) = &happened.note {
+            let lines = [made.notes.trim_end(), note];
+            made.notes = lines.into_iter().filter(|l| !l.is_empty()).collect::<Vec<_>>().join("\n");
+        }
+        oak_drum_shelf::check(&made).map_err(Error::Invalid)?;
+        match there {
+            Some(there) => save(c, there.id, there.version, &made),
+            None => create(c, owner, &made),
+        }
+    })
 }
 
 /// Puts many woofers on the shelf, all of them or none; `progress` hears how many are done.

@@ -107,3 +107,33 @@ test("a practice cabinet is measured, said and judged", async ({ page }) => {
   await page.getByRole("button", { name: "That is it" }).click();
   await expect(verdict).toContainText("100 of 100");
 });
+
+test("a woofer is measured by itself, fitted, kept on the shelf and designed with", async ({ page }) => {
+  await begin(page, "By itself", /Bittern 8/, "a sealed box");
+  await station(page, "prove");
+  await page.getByRole("link", { name: "Woofer", exact: true }).click();
+  await expect(page.getByText(/was not measured by itself yet/)).toBeVisible();
+  await page.getByRole("link", { name: "Take its impedance in free air" }).click();
+  for (const place of ["Woofer in free air", "Woofer with added mass"]) {
+    await page.getByText(place, { exact: true }).click();
+    if (place.includes("mass")) {
+      await page.getByLabel("Mass", { exact: true }).fill("20");
+      await page.getByLabel("Mass", { exact: true }).press("Enter");
+    }
+    await page.getByRole("button", { name: "Measure" }).click();
+    await expect(page.getByText(/revision A: kept/)).toBeVisible();
+  }
+  await page.getByRole("link", { name: "Woofer", exact: true }).click();
+  const figures = page.getByTestId("woofer-figures");
+  await expect(figures.getByRole("row", { name: /^Mms/ })).toBeVisible();
+  await expect(figures.getByRole("row", { name: /^fs/ })).toContainText(/±0\.\d %/);
+  await expect(page.getByTestId("effect")).toContainText("3 dB down");
+  await page.getByText("Keep them on the shelf").click();
+  await page.getByRole("button", { name: "Keep as a set of figures" }).click();
+  await expect(page.getByText(/on the shelf, and in use there/)).toBeVisible();
+  await page.getByText("Break it in").click();
+  await expect(page.getByText(/Do not leave it unattended/)).toBeVisible();
+  await page.getByRole("button", { name: "Design with these figures" }).click();
+  await expect(page.getByText("taken as a new revision")).toBeVisible();
+  await saved(page);
+});

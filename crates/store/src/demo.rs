@@ -127,11 +127,14 @@ fn plans() -> Result<BTreeMap<String, BTreeMap<char, WorkPlan>>, Error> {
 }
 
 /// What was measured in the demo, on the simulated bench: build, letter, place, name, and what is wrong with that cabinet.
-const MEASURED_AT: [(&str, char, Taken, &str, &[Flaw]); 4] = [
+const MEASURED_AT: [(&str, char, Taken, &str, &[Flaw]); 7] = [
     ("Village hall pedal stop", 'A', Taken::InBox {}, "Terminals, glued up", &[Flaw::Port { mm: 9.0 }]),
     ("Village hall pedal stop", 'A', Taken::NearCone {}, "Cone, glued up", &[Flaw::Port { mm: 9.0 }]),
     ("Village hall pedal stop", 'A', Taken::NearPort {}, "Port, glued up", &[Flaw::Port { mm: 9.0 }]),
     ("Flat-friendly bass", 'A', Taken::InBox {}, "First try, wires not sealed", &[Flaw::Leak { q: 2.2 }]),
+    ("Whale-song room", 'A', Taken::FreeAir {}, "Out of its carton", &[]),
+    ("Whale-song room", 'A', Taken::AddedMass { mass_g: 80.0 }, "80 g of putty", &[]),
+    ("Whale-song room", 'A', Taken::InBox {}, "Terminals, finished", &[]),
 ];
 
 /// Measures what the demo's builder measured: samples from the bench, by the road every recording goes.

@@ -13,6 +13,9 @@ const BEFORE = 0.5;
 const SETTLES = 0.2;
 const AFTER = 0.6;
 
+/** Time in which a level comes up or down, s. */
+const FADES = 0.15;
+
 const SILENT = "The sound output stopped: is the device there, and not in use by another program?";
 
 /** Why no input can be had, in words one can act on; nothing where it may be tried. */
@@ -75,6 +78,43 @@ export function joined(blocks: Block[]): Samples {
     });
     return whole;
   });
+}
+
+/** What goes round: its level can be changed, and it can be ended. */
+export type Loop = { set: (db: number) => void; stop: () => void };
+
+/** Plays a file round and round at a level (dB of full scale), faded in. */
+async function looped(context: AudioContext, wav: ArrayBuffer, db: number): Promise<Loop> {
+  const player = context.createBufferSource();
+  player.buffer = await context.decodeAudioData(wav);
+  player.loop = true;
+  const gain = context.createGain();
+  gain.gain.value = 0;
+  player.connect(gain).connect(context.destination);
+  player.start();
+  const to = (level: number) => gain.gain.setTargetAtTime(level, context.currentTime, FADES);
+  to(10 ** (db / 20));
+  return {
+    set: (next) => to(10 ** (next / 20)),
+    stop: () => {
+      to(0);
+      player.stop(context.currentTime + 6 * FADES);
+    },
+  };
+}
+
+/** Plays a file round and round without any input; ended, its output is given back. */
+export async function playAlone(wav: ArrayBuffer, rate: number, db: number): Promise<Loop> {
+  const context = new AudioContext({ sampleRate: rate });
+  const loop = await looped(context, wav, db);
+  await context.resume();
+  return {
+    set: loop.set,
+    stop: () => {
+      loop.stop();
+      setTimeout(() => void context.close(), 8000 * FADES);
+    },
+  };
 }
 
 /** An opened input with its context. */
@@ -184,24 +224,9 @@ export class SoundCard {
     }
   }
 
-  /** Plays a file round and round at a level (dB of full scale), faded in; gives back what changes and ends it. */
-  async loop(wav: ArrayBuffer, db: number) {
-    const player = this.context.createBufferSource();
-    player.buffer = await this.context.decodeAudioData(wav);
-    player.loop = true;
-    const gain = this.context.createGain();
-    gain.gain.value = 0;
-    player.connect(gain).connect(this.context.destination);
-    player.start();
-    const to = (level: number) => gain.gain.setTargetAtTime(level, this.context.currentTime, 0.15);
-    to(10 ** (db / 20));
-    return {
-      set: (next: number) => to(10 ** (next / 20)),
-      stop: () => {
-        to(0);
-        player.stop(this.context.currentTime + 0.8);
-      },
-    };
+  /** Plays a file round and round at a level (dB of full scale). */
+  loop(wav: ArrayBuffer, db: number) {
+    return looped(this.context, wav, db);
   }
 
   get rate() {

@@ -170,6 +170,7 @@ export const STATIONS: Station[] = [
     views: [
       { id: "take", title: "Take", Wide: later(() => import("./prove/TakeView"), "TakeView") },
       { id: "file", title: "File", Wide: later(() => import("./prove/FileView"), "FileView") },
+      { id: "alone", title: "Woofer", Wide: later(() => import("./prove/WooferView"), "WooferView") },
       {
         id: "practice",
         title: "Practice",

@@ -1,4 +1,4 @@
-//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|proof`
+//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|woofer-wish|proof`
 
 use anyhow::Result;
 use clap::ValueEnum;
@@ -31,6 +31,8 @@ enum Format {
     Measurement,
     /// How a recording is to be understood.
     Recording,
+    /// What is known of a woofer that is fitted.
+    WooferWish,
     /// Measurements held against a design.
     Proof,
 }
@@ -47,6 +49,7 @@ pub fn run(arguments: &Arguments) -> Result<()> {
         Format::Curve => oak_drum_curves::formats::json::schema(),
         Format::Measurement => oak_drum_curves::measurement::schema(),
         Format::Recording => oak_drum_document::schema::of::<oak_drum_curves::recorded::RecordingWish>(),
+        Format::WooferWish => oak_drum_document::schema::of::<oak_drum_design::prove::woofer_fit::WooferWish>(),
         Format::Proof => oak_drum_document::schema::of::<oak_drum_design::prove::view::Proof>(),
     };
     crate::output::print(&format!("{schema:#}\n"))

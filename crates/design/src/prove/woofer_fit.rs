@@ -9,7 +9,7 @@ use oak_drum_acoustics::driver::Woofer;
 use oak_drum_curves::curve::Curve;
 use oak_drum_curves::fit::woofer::{CoilLaw, Given, LawTried, NoFit, Ranged, WooferFit, fit_woofer};
 use oak_drum_document::{Change, Checked, Design, check};
-use oak_drum_text::Text;
+use oak_drum_text::{Text, capital};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -154,11 +154,11 @@ pub fn woofer_proof(design: &Checked, curves: &Impedances, wish: &WooferWish) ->
         law: None,
     };
     let fit = fit_woofer(&given)?;
-    let mut remarks: Vec<Text> = fit.remarks.iter().map(|r| r.as_str().into()).collect();
+    let mut remarks: Vec<Text> = fit.remarks.iter().map(|r| capital(r).into()).collect();
     let sheet = sheet_of(design, &fit, sd, &mut remarks);
-    let mut names = vec!["woofer in free air".to_owned()];
-    names.extend(curves.mass.map(|(_, g)| format!("with {g:.1} g on the cone")));
-    names.extend(curves.boxed.map(|_| "on the known box".to_owned()));
+    let mut names = vec!["Woofer in free air".to_owned()];
+    names.extend(curves.mass.map(|(_, g)| format!("With {g:.1} g on the cone")));
+    names.extend(curves.boxed.map(|_| "On the known box".to_owned()));
     let measured = [Some(curves.free), curves.mass.map(|m| m.0), curves.boxed.map(|b| b.0)].into_iter().flatten();
     let drawn = names
         .into_iter()
@@ -311,15 +311,19 @@ fn effect(design: &Checked, sheet: &Woofer, fit: &WooferFit) -> Option<Effect> {
     let open_db = open.iter().copied().fold(0.0, f64::max).sqrt();
     let (by, f3_hz) = (f3_open.sqrt().exp(), f3(&now));
     let moved = shift(&now, &before);
-    let sentence = match (moved, f3(&before), f3_hz) {
-        (Some(shift), Some(was), Some(is)) => format!(
-            "With these figures the box is 3 dB down at {is:.1} Hz instead of {was:.1} Hz; the level moves by {:+.1} dB at most, at {:.0} Hz, and the ranges leave {open_db:.1} dB of it open.",
-            shift.by_db, shift.at_hz
-        ),
-        (Some(shift), ..) => format!(
-            "With these figures the level moves by {:+.1} dB at most, at {:.0} Hz; the ranges leave {open_db:.1} dB of it open.",
-            shift.by_db, shift.at_hz
-        ),
+    let level = moved.map(|shift| {
+        let by = if shift.by_db.abs() < 0.05 {
+            "the level stays as it was".to_owned()
+        } else {
+            format!("the level moves by {:+.1} dB at most, at {:.0} Hz", shift.by_db, shift.at_hz)
+        };
+        format!("{by}; the ranges leave {open_db:.1} dB of it open.")
+    });
+    let sentence = match (level, f3(&before), f3_hz) {
+        (Some(level), Some(was), Some(is)) => {
+            format!("With these figures the box is 3 dB down at {is:.1} Hz instead of {was:.1} Hz; {level}")
+        }
+        (Some(level), ..) => format!("With these figures {level}"),
         _ => "With these figures the design cannot be compared.".into(),
     };
     Some(Effect {

@@ -217,6 +217,7 @@ fn the_published_schemas_are_current() {
         ("curve", oak_drum_curves::formats::json::schema()),
         ("measurement", oak_drum_curves::measurement::schema()),
         ("recording", schema::of::<oak_drum_curves::recorded::RecordingWish>()),
+        ("woofer-wish", schema::of::<oak_drum_design::prove::woofer_fit::WooferWish>()),
         ("proof", schema::of::<oak_drum_design::prove::view::Proof>()),
     ] {
         let path = folder.join(format!("{name}.json"));

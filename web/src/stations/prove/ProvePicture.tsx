@@ -1,18 +1,16 @@
 import { useQueries } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Drawn, MeasurementRecord, Offered, Proof, Proved } from "../../api/client";
+import type { Drawn, MeasurementRecord, Proof, Proved } from "../../api/client";
 import { measuredCurve } from "../../api/queries";
-import { useSay, useSettings } from "../../app/settings";
+import { useSettings } from "../../app/settings";
 import { roundUp } from "../../lib/axis";
 import { size } from "../../lib/quantity";
-import { plain } from "../../lib/said";
-import { set as setAt } from "../../lib/pointer";
 import { Button } from "../../ui/Button";
 import { Plot, type Places } from "../../ui/Plot";
 import { Say } from "../../ui/Say";
 import { Saved } from "../../ui/Saved";
-import { useDocument, useWorkbench } from "../../workbench/context";
 import { isImpedance, placeWords } from "./places";
+import { useAsRevision } from "./useAsRevision";
 import { useMeasured, useProof } from "./useMeasured";
 
 const TICKS = [5, 10, 20, 50, 100, 200, 500, 1000];
@@ -344,21 +342,7 @@ function WhatToDo({
   shown: string | undefined;
   show: (id: string | undefined) => void;
 }) {
-  const workbench = useWorkbench();
-  const document = useDocument();
-  const say = useSay();
-  const [said, setSaid] = useState("");
-  const take = async (cure: Offered) => {
-    let next = document;
-    for (const { pointer, value } of cure.changes) next = setAt(next, pointer, value ?? undefined);
-    const name = plain(cure.title).slice(0, 120);
-    try {
-      await workbench.openAsRevision(setAt(next, "/name", name));
-      setSaid(`${say(cure.title)}: taken as a new revision.`);
-    } catch {
-      setSaid("Not taken: the server does not answer.");
-    }
-  };
+  const { said, take } = useAsRevision();
   if (!proof.cures.length) return null;
   return (
     <section aria-label="What to do" className="max-w-3xl pt-3 pb-4">
@@ -381,7 +365,7 @@ function WhatToDo({
                 </button>
               )}
               {cure.changes.length > 0 && (
-                <Button look="action" onClick={() => void take(cure)}>
+                <Button look="action" onClick={() => void take(cure.title, cure.changes)}>
                   Take as a revision
                 </Button>
               )}

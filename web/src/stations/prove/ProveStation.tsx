@@ -7,6 +7,7 @@ import { useSay } from "../../app/settings";
 import { Disclosure } from "../../ui/Disclosure";
 import { Select } from "../../ui/Select";
 import { Say } from "../../ui/Say";
+import { Amount } from "./Amount";
 import { PLACES, placeOf, placeWords } from "./places";
 import { lay, useMeasured, useProof } from "./useMeasured";
 
@@ -152,6 +153,12 @@ function Item({
               choices={PLACES.map((p) => [p.kind, p.words])}
             />
           </p>
+          {about?.taken && (
+            <Amount
+              taken={about.taken}
+              onChange={(taken) => void save({ ...document, about: { ...about, taken } })}
+            />
+          )}
           <p className="flex flex-wrap items-baseline gap-2 py-1 text-xs">
             <span>Smoothed over</span>
             <Select

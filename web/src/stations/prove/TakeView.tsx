@@ -6,6 +6,7 @@ import { Say } from "../../ui/Say";
 import { RESTED_MS } from "../../workbench/asker";
 import { useCurrentPart, useDocument, usePart } from "../../workbench/context";
 import { useDocumentQuery, type Question } from "../../workbench/documentQuery";
+import { Amount } from "./Amount";
 import { BenchDrawing } from "./BenchDrawing";
 import { ByFile } from "./ByFile";
 import { BySoundCard } from "./BySoundCard";
@@ -18,8 +19,11 @@ const asked: Question<MeasuringPlan> = (body, signal) => get(api.POST("/api/prov
 export function TakeView() {
   const plan = useDocumentQuery(asked, RESTED_MS);
   const [kind, setKind] = useState<Taken["kind"]>("in_box");
+  // what was said about a place: which mass, which box, how far
+  const [amounts, setAmounts] = useState<Partial<Record<Taken["kind"], Taken>>>({});
   const place = plan?.places.find((p) => p.taken.kind === kind) ?? plan?.places[0];
   if (!plan || !place) return <p className="text-soft">Computing…</p>;
+  const taken = amounts[place.taken.kind] ?? place.taken;
   return (
     <section
       aria-label="Take a measurement"
@@ -66,7 +70,12 @@ export function TakeView() {
             </li>
           ))}
         </ul>
-        <Ways key={place.taken.kind} taken={place.taken} safe={plan.safe_volts} />
+        <Amount
+          key={taken.kind}
+          taken={taken}
+          onChange={(next) => setAmounts({ ...amounts, [next.kind]: next })}
+        />
+        <Ways key={`with-${taken.kind}`} taken={taken} safe={plan.safe_volts} />
       </div>
     </section>
   );

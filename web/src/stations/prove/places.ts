@@ -28,3 +28,14 @@ export const placeWords = (taken: Taken | undefined) =>
 /** Whether an impedance is measured there. */
 export const isImpedance = (taken: Taken | undefined) =>
   ["in_box", "free_air", "added_mass", "known_box"].includes(taken?.kind ?? "in_box");
+
+/** The figure that belongs to a place, where one does. */
+export function amountOf(taken: Taken) {
+  if (taken.kind === "in_front")
+    return { label: "Distance", unit: "m", value: taken.distance_m, min: 0.1, max: 100, at: "distance_m" };
+  if (taken.kind === "added_mass")
+    return { label: "Mass", unit: "g", value: taken.mass_g, min: 0.1, max: 2000, at: "mass_g" };
+  if (taken.kind === "known_box")
+    return { label: "Its air", unit: "L", value: taken.volume_l, min: 0.2, max: 5000, at: "volume_l" };
+  return undefined;
+}

@@ -127,3 +127,8 @@ pub fn parameter_set() -> RefOr<Schema> {
 pub fn woofer_wish() -> RefOr<Schema> {
     Ref::from_schema_name("WooferWish").into()
 }
+
+/// How measurements are combined.
+pub fn combining() -> RefOr<Schema> {
+    Ref::from_schema_name("Combining").into()
+}

@@ -219,6 +219,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/measurements/combined": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a measurement of others of the same build and keeps it; those stay as they are. */
+        post: operations["combineMeasurements"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/measurements/import": {
         parameters: {
             query?: never;
@@ -336,6 +353,23 @@ export interface paths {
          *     hand. The frequencies are the design's own.
          */
         post: operations["curves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/curves/calibration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A microphone's or sound card's calibration file as a step of a recipe; nothing is stored. */
+        post: operations["readCalibration"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1443,6 +1477,7 @@ export interface components {
         /** @description A measurement's curve after its steps, to be drawn, with what has to be said about it. */
         CookedCurve: {
             curve: components["schemas"]["DrawnCurve"];
+            excess?: components["schemas"]["ExcessPhase"] | null;
             /** @description The impulse response before any gate, thinned, as time in ms against the first arrival and share of its top. */
             impulse: number[][];
             /** @description What has to be said about it. */
@@ -1477,6 +1512,26 @@ export interface components {
             /** @description The drawing as SVG. */
             svg: string;
             title: components["schemas"]["Text"];
+        };
+        /** @description A phase taken apart. */
+        ExcessPhase: {
+            /**
+             * Format: double
+             * @description There, Hz.
+             */
+            at_hz: number;
+            /**
+             * Format: double
+             * @description Flight time, ms.
+             */
+            delay_ms: number;
+            /**
+             * Format: double
+             * @description Where what is left is largest, within 20 dB of the top, degrees.
+             */
+            most_deg: number;
+            /** @description Whether the polarity is turned. */
+            turned: boolean;
         };
         /** @description A family of enclosures. */
         FamilyInfo: {
@@ -1850,6 +1905,18 @@ export interface components {
         /** @description Starting points of every family for a design's woofers. */
         Suggestions: {
             suggestions: components["schemas"]["Suggestion"][];
+        };
+        /** @description Measurements that are combined. */
+        ToCombine: {
+            document: components["schemas"]["Design"];
+            how: components["schemas"]["Combining"];
+            /** @description Which, at most twelve, in their order. */
+            measurements: string[];
+            /**
+             * Format: uuid
+             * @description The revision it belongs to.
+             */
+            revision?: string | null;
         };
         /** @description A design and how its level is to be flattened. */
         ToFlatten: {
@@ -10020,6 +10087,35 @@ export interface components {
             steps: components["schemas"]["Text"][];
         };
         /**
+         * Combine
+         * @description How measurements are combined.
+         */
+        Combining: {
+            /** @constant */
+            kind: "repeats";
+        } | {
+            /** @constant */
+            kind: "average";
+        } | {
+            /** @constant */
+            kind: "sum";
+            /**
+             * At
+             * Format: double
+             * @description Where it is told for.
+             */
+            distance_m: number;
+        } | {
+            /** @constant */
+            kind: "splice";
+            /**
+             * At
+             * Format: double
+             * @description Where the far one takes over.
+             */
+            at_hz: number;
+        };
+        /**
          * Woofer to be fitted
          * @description What is known besides the curves.
          */
@@ -10683,6 +10779,47 @@ export interface operations {
             };
         };
     };
+    combineMeasurements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToCombine"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasurementRecord"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     importMeasurement: {
         parameters: {
             query?: {
@@ -10953,6 +11090,48 @@ export interface operations {
                 };
                 content: {
                     "application/vnd.oak-drum.curves": number[];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readCalibration: {
+        parameters: {
+            query: {
+                /** @description Its name. */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeStep"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             422: {

@@ -111,10 +111,7 @@ impl Arguments {
         let mut list = Vec::new();
         if let Some(file) = &self.calibration {
             let read = calibration::read(&bytes(file)?).with_context(|| file.clone())?;
-            let (from, to) = read.range();
-            let frequency_hz = oak_drum_acoustics::level::log_frequencies(from, to, 2000);
-            let deviation_db = frequency_hz.iter().map(|f| 20.0 * read.at(*f).norm().log10()).collect();
-            list.push(RecipeStep::Calibration { name: file.clone(), frequency_hz, deviation_db });
+            list.push(read.step(file));
         }
         if self.from.is_some() || self.to.is_some() {
             list.push(RecipeStep::Trim { from_hz: self.from.unwrap_or(0.1), to_hz: self.to.unwrap_or(1e5) });

@@ -8,6 +8,7 @@ pub mod bench;
 pub mod box_fit;
 pub mod break_in;
 pub mod causes;
+pub mod combined;
 pub mod comparison;
 pub mod cures;
 pub mod evidence;

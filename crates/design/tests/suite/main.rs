@@ -6,6 +6,7 @@ mod arrangement;
 mod assembly;
 mod cabinet;
 mod chain;
+mod combined;
 mod cutting;
 mod documents;
 mod drive;

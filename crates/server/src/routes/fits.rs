@@ -4,12 +4,12 @@ use crate::asking::{self, part};
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
+use crate::routes::proving::measured_of;
 use crate::state::State;
 use actix_web::post;
 use actix_web::web::{Data, Json};
 use oak_drum_curves::about::Taken;
 use oak_drum_curves::curve::Curve;
-use oak_drum_curves::process::recipe::{cook, for_fits};
 use oak_drum_design::prove::woofer_fit::{Impedances, WooferProof, WooferWish, woofer_proof};
 use oak_drum_document::{Checked, Reader};
 use oak_drum_store::tables::measurement;
@@ -44,10 +44,9 @@ pub struct WooferToFit {
 }
 
 /// A measurement as a fit takes it: where it was taken, and its curve without smoothing.
-fn ready((record, data): measurement::Whole, at: &str) -> Result<(Taken, Curve), Problem> {
-    let made = record.measurement()?;
-    let cooked = cook(&data, &for_fits(&made.steps)).map_err(|e| Problem::field(at, &e.what))?;
-    Ok((made.about.taken, cooked.curve))
+fn ready(whole: measurement::Whole) -> Result<(Taken, Curve), Problem> {
+    let made = measured_of(whole)?;
+    Ok((made.about.taken, made.curve))
 }
 
 /// A woofer's parameters from its impedances, with ranges, held against a design; nothing is stored.
@@ -69,15 +68,15 @@ pub async fn woofer(state: Data<State>, pool: Pool, body: Body) -> Result<Json<W
     };
     let (free, mass, boxed, other) = state.with(load).await?;
     let work = move |d: &Checked| -> Result<WooferProof, Problem> {
-        let (_, free) = ready(free, "/free")?;
-        let mass = match mass.map(|m| ready(m, "/mass")).transpose()? {
+        let (_, free) = ready(free)?;
+        let mass = match mass.map(ready).transpose()? {
             None => None,
             Some((Taken::AddedMass { mass_g }, curve)) => Some((curve, mass_g)),
             Some(_) => {
                 return Err(Problem::field("/mass", "say with that measurement that a mass was added, and which"));
             }
         };
-        let boxed = match boxed.map(|b| ready(b, "/boxed")).transpose()? {
+        let boxed = match boxed.map(ready).transpose()? {
             None => None,
             Some((Taken::KnownBox { volume_l }, curve)) => Some((curve, volume_l)),
             Some(_) => {
@@ -87,7 +86,7 @@ pub async fn woofer(state: Data<State>, pool: Pool, body: Body) -> Result<Json<W
                 ));
             }
         };
-        let other = other.map(|o| ready(o, "/other")).transpose()?;
+        let other = other.map(ready).transpose()?;
         let curves = Impedances {
             free: &free,
             mass: mass.as_ref().map(|(c, g)| (c, *g)),

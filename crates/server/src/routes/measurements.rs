@@ -11,16 +11,16 @@ use actix_web::http::{StatusCode, header};
 use actix_web::web::{Bytes, Data, Json, Path, Query};
 use actix_web::{Error, HttpResponse, delete, get, post, put};
 use oak_drum_curves::about::About;
-use oak_drum_curves::curve::Curve;
+use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::error::CurveError;
-use oak_drum_curves::formats::{json, text};
+use oak_drum_curves::formats::{calibration as calibration_file, json, text};
 use oak_drum_curves::measurement::{self as kept, Measurement, Source};
-use oak_drum_curves::process::recipe::{self, cook, for_fits};
+use oak_drum_curves::process::phase::{ends_of, excess};
+use oak_drum_curves::process::recipe::{self, cook};
 use oak_drum_design::prove::as_built::AsBuilt;
 use oak_drum_design::prove::bench::{BenchWish, Idle, measured, play};
 use oak_drum_design::prove::hidden::{Difficulty, Flaw, drawn, flawed};
-use oak_drum_design::prove::practice::{PracticeVerdict, judged};
-use oak_drum_design::prove::view::{DrawnCurve, Measured, MeasuringPlan, Proof, plan as how, prove as held_against};
+use oak_drum_design::prove::view::{DRAWN, DrawnCurve};
 use oak_drum_document::{Checked, Reader};
 use oak_drum_store::tables::measurement::{self, MeasurementRecord};
 use serde::{Deserialize, Serialize};
@@ -28,9 +28,6 @@ use serde_json::Value;
 use std::sync::OnceLock;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
-
-/// Most measurements that are held against a design at once.
-const AT_ONCE: usize = 12;
 
 /// A file that holds no curve, and why.
 fn unread(why: &CurveError) -> Problem {
@@ -250,7 +247,7 @@ pub enum BenchCabinet {
 }
 
 impl BenchCabinet {
-    fn flaws(&self, built: &AsBuilt) -> Vec<Flaw> {
+    pub(super) fn flaws(&self, built: &AsBuilt) -> Vec<Flaw> {
         match self {
             BenchCabinet::Practice { seed, difficulty } => drawn(built, *seed, *difficulty),
             BenchCabinet::Flawed { flaws } => flaws.clone(),
@@ -258,7 +255,7 @@ impl BenchCabinet {
     }
 }
 
-fn cabinet_of(value: Value) -> Result<BenchCabinet, Problem> {
+pub(super) fn cabinet_of(value: Value) -> Result<BenchCabinet, Problem> {
     static READER: OnceLock<Reader> = OnceLock::new();
     part(&READER, value, "/cabinet")
 }
@@ -354,6 +351,42 @@ pub struct CookedCurve {
     pub impulse: Vec<[f64; 2]>,
     /// What has to be said about it.
     pub remarks: Vec<String>,
+    /// What of its phase is neither minimum phase nor delay; of levels with a phase.
+    pub excess: Option<ExcessPhase>,
+}
+
+/// A phase taken apart.
+#[derive(Serialize, ToSchema)]
+pub struct ExcessPhase {
+    /// Flight time, ms.
+    pub delay_ms: f64,
+    /// Whether the polarity is turned.
+    pub turned: bool,
+    /// Where what is left is largest, within 20 dB of the top, degrees.
+    pub most_deg: f64,
+    /// There, Hz.
+    pub at_hz: f64,
+}
+
+impl ExcessPhase {
+    /// Over the band in which the level stays within 20 dB of its top.
+    fn of(curve: &Curve) -> Option<ExcessPhase> {
+        if curve.quantity != Measurand::Level || !curve.has_phase {
+            return None;
+        }
+        let thin = curve.thinned(DRAWN);
+        let top = thin.value.iter().map(|v| v.norm()).fold(0.0, f64::max);
+        let loud: Vec<usize> = (0..thin.len()).filter(|i| thin.value[*i].norm() > 0.1 * top).collect();
+        let (from, to) = (thin.frequency[*loud.first()?], thin.frequency[*loud.last()?]);
+        let found = excess(&thin, ends_of(&thin), from, to)?;
+        let most = loud.into_iter().max_by(|a, b| found.phase[*a].abs().total_cmp(&found.phase[*b].abs()))?;
+        Some(ExcessPhase {
+            delay_ms: found.delay * 1e3,
+            turned: found.turned,
+            most_deg: found.phase[most].to_degrees(),
+            at_hz: thin.frequency[most],
+        })
+    }
 }
 
 /// A measurement's curve after its steps.
@@ -365,7 +398,9 @@ pub async fn cooked(state: Data<State>, pool: Pool, id: Path<Uuid>) -> Result<Js
     let steps = record.measurement()?.steps;
     let work = move || {
         let made = cook(&data, &steps).map_err(|e| Problem::field(&format!("/steps/{}", e.step), &e.what))?;
-        Ok(CookedCurve { curve: DrawnCurve::of(&made.curve), impulse: impulse_of(&data), remarks: made.remarks })
+        let excess = ExcessPhase::of(&made.curve);
+        let curve = DrawnCurve::of(&made.curve);
+        Ok(CookedCurve { curve, impulse: impulse_of(&data), remarks: made.remarks, excess })
     };
     Ok(Json(pool.patient(work).await?))
 }
@@ -385,6 +420,29 @@ fn impulse_of(data: &recipe::Data) -> Vec<[f64; 2]> {
             Some([(at(i) * 1e4).round() / 10.0, (most / top * 1e4).round() / 1e4])
         })
         .collect()
+}
+
+/// What a calibration file is called.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Called {
+    /// Its name.
+    #[param(inline)]
+    pub name: String,
+}
+
+/// A microphone's or sound card's calibration file as a step of a recipe; nothing is stored.
+#[utoipa::path(operation_id = "readCalibration", params(Called), request_body(content = String),
+    responses((status = 200, body = ref("#/components/schemas/RecipeStep")), (status = 413, body = Problem), (status = 422, body = Problem)))]
+#[post("/curves/calibration")]
+pub async fn calibration(
+    pool: Pool,
+    called: Query<Called>,
+    body: Result<Bytes, Error>,
+) -> Result<Json<recipe::RecipeStep>, Problem> {
+    let body = whole(body)?;
+    let read = move || Ok(calibration_file::read(&body).map_err(|e| unread(&e))?.step(&called.name));
+    Ok(Json(pool.patient(read).await?))
 }
 
 /// A save of what is known about a measurement and of what is done to it.
@@ -492,111 +550,4 @@ pub async fn export(
     let (body, kind, ending) = pool.patient(work).await?;
     let name = format!("attachment; filename=\"curve.{ending}\"");
     Ok(HttpResponse::Ok().content_type(kind).insert_header((header::CONTENT_DISPOSITION, name)).body(body))
-}
-
-/// A design and measurements that are held against it.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct ToProve {
-    /// The design.
-    #[schema(schema_with = crate::schemas::design)]
-    pub document: Value,
-    /// The measurements, at most twelve.
-    pub measurements: Vec<Uuid>,
-    /// Where the band begins that they are compared in, Hz; absent is where the model may be trusted.
-    #[serde(default)]
-    pub from_hz: Option<f64>,
-    /// Where it ends, Hz.
-    #[serde(default)]
-    pub to_hz: Option<f64>,
-    /// Whether the box is fitted with its woofer; else the woofer is held.
-    #[serde(default)]
-    pub woofer_too: bool,
-}
-
-/// Measurements held against a design: how far off, why, and what to do.
-#[utoipa::path(operation_id = "prove", request_body = ToProve,
-    responses((status = 200, body = ref("#/components/schemas/Proof")), (status = 404, body = Problem), (status = 422, body = Problem)))]
-#[post("/prove")]
-pub async fn prove(state: Data<State>, pool: Pool, body: Body) -> Result<Json<Proof>, Problem> {
-    let read = move || {
-        let ToProve { document, measurements, from_hz, to_hz, woofer_too } = body.json()?;
-        if measurements.len() > AT_ONCE {
-            return Err(Problem::field(
-                "/measurements",
-                &format!("at most {AT_ONCE} measurements are compared at once"),
-            ));
-        }
-        let band = match (from_hz, to_hz) {
-            (None, None) => None,
-            (from, to) => {
-                let (from, to) = (from.unwrap_or(1.0), to.unwrap_or(20_000.0));
-                let sound = from.is_finite() && to.is_finite() && from > 0.0 && to > from * 1.2;
-                if !sound {
-                    return Err(Problem::field("/to_hz", "a band has to end above where it begins"));
-                }
-                Some((from, to))
-            }
-        };
-        Ok((asking::design(document)?, measurements, band, woofer_too))
-    };
-    let (design, ids, band, woofer_too) = pool.take(read).await?;
-    let load = move |c: &mut oak_drum_store::Connection, _| {
-        ids.iter().map(|id| measurement::get(c, *id)).collect::<Result<Vec<_>, _>>()
-    };
-    let found = state.with(load).await?;
-    let work = move |d: &Checked| -> Result<Proof, Problem> {
-        let mut list = Vec::new();
-        for (record, data) in found {
-            let made = record.measurement()?;
-            let plain = cook(&data, &for_fits(&made.steps))
-                .map_err(|e| Problem::field(&format!("/steps/{}", e.step), &e.what))?;
-            list.push(Measured { id: record.id.to_string(), about: made.about, curve: plain.curve });
-        }
-        held_against(d, &list, band, woofer_too)
-            .ok_or_else(|| Problem::field("/document", "this design cannot be worked out"))
-    };
-    Ok(Json(pool.work(Question::Work, design, work).await??))
-}
-
-/// How a build is measured: where, with what, how loud.
-#[utoipa::path(operation_id = "measuringPlan", request_body = ref("#/components/schemas/Design"),
-    responses((status = 200, body = ref("#/components/schemas/MeasuringPlan")), (status = 422, body = Problem)))]
-#[post("/prove/plan")]
-pub async fn plan(pool: Pool, body: Body) -> Result<Json<MeasuringPlan>, Problem> {
-    Ok(Json(asking::about(&pool, Question::Station, body, how).await?))
-}
-
-/// What is said to be wrong with a practice cabinet.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct ToJudge {
-    /// The design it was built from.
-    #[schema(schema_with = crate::schemas::design)]
-    pub document: Value,
-    /// Which cabinet.
-    #[schema(schema_with = crate::schemas::cabinet)]
-    pub cabinet: Value,
-    /// What is said to be wrong with it.
-    #[schema(schema_with = crate::schemas::flaws)]
-    pub said: Value,
-}
-
-/// Tells how near one came to what is wrong with a practice cabinet.
-#[utoipa::path(operation_id = "judgePractice", request_body = ToJudge,
-    responses((status = 200, body = ref("#/components/schemas/PracticeVerdict")), (status = 422, body = Problem)))]
-#[post("/prove/judge")]
-pub async fn judge(pool: Pool, body: Body) -> Result<Json<PracticeVerdict>, Problem> {
-    static READER: OnceLock<Reader> = OnceLock::new();
-    let read = move || {
-        let ToJudge { document, cabinet, said } = body.json()?;
-        let said: Vec<Flaw> = part(&READER, said, "/said")?;
-        Ok((asking::design(document)?, cabinet_of(cabinet)?, said))
-    };
-    let (design, cabinet, said) = pool.take(read).await?;
-    let work = move |d: &Checked| {
-        let built = AsBuilt::of(d).ok_or_else(|| Problem::field("/document", "this design cannot be worked out"))?;
-        Ok::<_, Problem>(judged(&cabinet.flaws(&built), &said))
-    };
-    Ok(Json(pool.work(Question::Station, design, work).await??))
 }

@@ -12,6 +12,7 @@ pub mod files;
 pub mod fits;
 pub mod health;
 pub mod measurements;
+pub mod proving;
 pub mod quiet;
 pub mod recordings;
 pub mod revisions;
@@ -95,10 +96,12 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(measurements::remove)
         .service(measurements::restore)
         .service(measurements::export)
-        .service(measurements::prove)
-        .service(measurements::plan)
-        .service(measurements::judge)
+        .service(proving::prove)
+        .service(proving::plan)
+        .service(proving::judge)
         .service(measurements::on_tape)
+        .service(measurements::calibration)
+        .service(proving::combine)
         .service(recordings::sweep)
         .service(recordings::steady)
         .service(recordings::keep)

@@ -69,6 +69,7 @@ const ELSEWHERE: &[(&str, &str)] = &[
     ("/api/builds", "stores: api.rs"),
     ("/api/builds/{id}/revisions", "stores: api.rs"),
     ("/api/builds/{id}/measurements/bench", "stores: measurements.rs"),
+    ("/api/builds/{id}/measurements/combined", "stores: recordings.rs"),
 ];
 
 /// Whether an answer is of the schema that the OpenAPI document gives it.

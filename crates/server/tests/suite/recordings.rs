@@ -93,4 +93,37 @@ fn a_sweep_goes_out_and_its_recording_comes_back() {
     says(client.get("/api/steady?rate_hz=8000&signal=%7B%22kind%22%3A%22tone%22%2C%22hz%22%3A30%7D"), "/rate_hz", "");
     says(client.get("/api/steady?rate_hz=48000&signal=x"), "/signal", "");
     assert_eq!(client.get(&format!("/api/builds/{build}/measurements")).body.as_array().unwrap().len(), 4);
+
+    // two near fields become what stands in front of the box; a calibration file becomes a step
+    let near = |kind: &str| {
+        let body = json!({"document": design(), "wish": {"taken": {"kind": kind}, "volts": 1}, "name": kind});
+        client.post(&format!("/api/builds/{build}/measurements/bench"), &body).body["id"].clone()
+    };
+    let (cone, port) = (near("near_cone"), near("near_port"));
+    let combine = |of: Value, how: Value| {
+        let body = json!({"document": design(), "measurements": of, "how": how});
+        client.post(&format!("/api/builds/{build}/measurements/combined"), &body)
+    };
+    let sum = combine(json!([cone, port]), json!({"kind": "sum", "distance_m": 1}));
+    assert_eq!(sum.status, 201, "{}", sum.text);
+    let document = &sum.body["document"];
+    assert_eq!(document["about"]["taken"], json!({"kind": "in_front", "distance_m": 1.0}));
+    assert!(document["source"]["how"].to_string().contains("near_cone, near_port"), "{document}");
+    let shown = client.get(&format!("/api/measurements/{}/curve", sum.body["id"].as_str().unwrap()));
+    assert!(shown.body["excess"]["delay_ms"].as_f64().unwrap().abs() < 20.0, "{}", shown.body["excess"]);
+    says(combine(json!([cone]), json!({"kind": "average"})), "/how", "two measurements");
+    says(combine(json!([cone, port]), json!({"kind": "splice", "at_hz": 5})), "/how/at_hz", "");
+    let step = client.sent("/api/curves/calibration?name=mic", b"20 -3.0\n200 0\n2000 1.5\n", "text/plain");
+    assert_eq!((step.body["kind"].as_str(), step.body["name"].as_str()), (Some("calibration"), Some("mic")));
+    let mut with = document.clone();
+    with["steps"] = json!([step.body, {"kind": "trim", "from_hz": 20, "to_hz": 200}]);
+    let at = format!("/api/measurements/{}", sum.body["id"].as_str().unwrap());
+    let saved = client.put(&at, &json!({"base_version": 1, "document": with}));
+    assert_eq!(saved.status, 200, "{}", saved.text);
+    let after = client.get(&format!("{at}/curve"));
+    let level = |a: &Answer| a.body["curve"]["magnitude"][0].as_f64().unwrap();
+    let before = shown.body["curve"]["frequency_hz"].as_array().unwrap();
+    let there = before.iter().position(|f| f.as_f64().unwrap() >= 20.0).unwrap();
+    assert!((level(&after) - shown.body["curve"]["magnitude"][there].as_f64().unwrap() - 3.0).abs() < 0.4);
+    assert_eq!(client.sent("/api/curves/calibration?name=mic", b"no numbers", "text/plain").status, 422);
 }

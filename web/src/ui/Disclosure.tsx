@@ -21,11 +21,12 @@ export function Disclosure({
   return (
     <details
       open={open}
-      className="group border-b border-rule/70"
+      // its own arrow turns, not those of what lies inside
+      className="border-b border-rule/70 [&[open]>summary]:before:rotate-90"
       onToggle={onOpen && ((e) => onOpen(e.currentTarget.open))}
     >
       <summary
-        className={`cursor-pointer list-none py-[5px] before:mr-1.5 before:inline-block before:content-['▸'] group-open:before:rotate-90 ${offers ? "text-oak" : "text-soft"}`}
+        className={`cursor-pointer list-none py-[5px] before:mr-1.5 before:inline-block before:content-['▸'] ${offers ? "text-oak" : "text-soft"}`}
       >
         {title}
       </summary>

@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
+import { Tooltip } from "radix-ui";
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type {
@@ -173,6 +174,9 @@ function answer(method: string, path: string, body: unknown): { status: number; 
   if (no) return no;
   const ok = (body: unknown, status = 200) => ({ status, body });
   if (path.endsWith("/measurements")) return ok(list);
+  const saved = list.find((m) => path.endsWith(`/measurements/${m.id}`));
+  if (method === "PUT" && saved)
+    return ok({ ...saved, version: saved.version + 1, ...(body as { document: object }) });
   if (path.endsWith("/curve")) return ok(cooked);
   if (path === "/api/prove") return ok(proof);
   if (path === "/api/prove/judge") return ok(verdict);
@@ -201,7 +205,9 @@ function show(what: React.ReactNode) {
   render(
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
       <WorkbenchContext value={fake as unknown as Workbench}>
-        <MemoryRouter>{what}</MemoryRouter>
+        <Tooltip.Provider>
+          <MemoryRouter>{what}</MemoryRouter>
+        </Tooltip.Provider>
       </WorkbenchContext>
     </QueryClientProvider>,
   );
@@ -254,8 +260,7 @@ describe("what was measured", () => {
     );
     expect(await screen.findByText("Terminals")).toBeTruthy();
     expect(screen.getByText(/figure: 2 curves/)).toBeTruthy();
-    const second = screen.getAllByRole("checkbox")[1] as HTMLInputElement;
-    await user.click(second);
+    await user.click(screen.getByRole("checkbox", { name: /^Cone/ }));
     // one alone is asked about, and its figure is told in the rail
     expect(await screen.findByText("1.4 dB rms from 10 to 80 Hz.")).toBeTruthy();
     expect(screen.getByText(/figure: 1.4 dB rms off/)).toBeTruthy();
@@ -277,7 +282,7 @@ describe("what was measured", () => {
       document: { steps: [{ kind: "smooth", per_octave: 6 }] },
     });
     sent = [];
-    await user.selectOptions(screen.getByLabelText("Where Terminals was taken"), "in_front");
+    await user.selectOptions(screen.getByLabelText("Taken"), "in_front");
     await waitFor(() => expect(request("PUT", "/api/measurements/m1")).toBeTruthy());
     expect(request("PUT", "/api/measurements/m1")?.[2]).toMatchObject({
       document: { about: { taken: { kind: "in_front", distance_m: 1 } } },

@@ -1,14 +1,16 @@
 import { useQueries } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Drawn, MeasurementRecord, Proof, Proved } from "../../api/client";
+import type { CookedCurve, Drawn, MeasurementRecord, Proof, Proved } from "../../api/client";
 import { measuredCurve } from "../../api/queries";
 import { useSettings } from "../../app/settings";
 import { roundUp } from "../../lib/axis";
 import { size } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
+import { Disclosure } from "../../ui/Disclosure";
 import { Plot, type Places } from "../../ui/Plot";
 import { Say } from "../../ui/Say";
 import { Saved } from "../../ui/Saved";
+import { Inside } from "./Inside";
 import { isImpedance, placeWords } from "./places";
 import { useAsRevision } from "./useAsRevision";
 import { useMeasured, useProof } from "./useMeasured";
@@ -30,8 +32,7 @@ export function ProvePicture() {
           <Laid
             key={m.id}
             record={m}
-            measured={curves[i]?.data?.curve}
-            remarks={curves[i]?.data?.remarks ?? []}
+            cooked={curves[i]?.data}
             proved={proof?.measured.find((p) => p.id === m.id)}
             fitted={proof?.fitted_box?.id === m.id ? proof.fitted_box.fitted : undefined}
             then={cure?.then[proof?.measured.findIndex((p) => p.id === m.id) ?? -1] ?? undefined}
@@ -65,20 +66,22 @@ function Begin() {
 
 function Laid({
   record,
-  measured,
-  remarks,
+  cooked: fresh,
   proved,
   fitted,
   then,
 }: {
   record: MeasurementRecord;
-  measured: Drawn | undefined;
-  remarks: string[];
+  cooked: CookedCurve | undefined;
   proved: Proved | undefined;
   fitted: Drawn | undefined;
   then: Drawn | undefined;
 }) {
-  if (!measured) return <div className="h-32" />;
+  // until the next curve comes the last one stands
+  const [cooked, setCooked] = useState(fresh);
+  if (fresh && fresh !== cooked) setCooked(fresh);
+  if (!cooked) return <div className="h-32" />;
+  const { curve: measured, remarks } = cooked;
   const { about } = record.document;
   const ohms = isImpedance(about?.taken);
   const own = about?.absolute && typeof about.volts === "number";
@@ -184,6 +187,11 @@ function Laid({
           {r}.
         </p>
       ))}
+      {!ohms && (cooked.excess || cooked.impulse.length > 1) && (
+        <Disclosure title="What is inside it">
+          <Inside record={record} cooked={cooked} />
+        </Disclosure>
+      )}
     </section>
   );
 }

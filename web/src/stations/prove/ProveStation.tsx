@@ -1,15 +1,16 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, get, Refused, type MeasurementRecord, type Proved } from "../../api/client";
+import { api, get, type MeasurementRecord, type Proved } from "../../api/client";
 import { measurements } from "../../api/queries";
-import { useSay } from "../../app/settings";
 import { Disclosure } from "../../ui/Disclosure";
-import { Select } from "../../ui/Select";
 import { Say } from "../../ui/Say";
-import { Amount } from "./Amount";
-import { PLACES, placeOf, placeWords } from "./places";
+import { Combine } from "./Combine";
+import { Done } from "./Done";
+import { Known } from "./Known";
+import { placeWords } from "./places";
 import { lay, useMeasured, useProof } from "./useMeasured";
+import { useSaving } from "./useSaving";
 
 /** What was measured, each laid on the prediction or not, and what was done to it. */
 export function ProveStation() {
@@ -70,11 +71,10 @@ export function ProveStation() {
           />
         ))}
       </ul>
+      <Combine build={build} laid={laid} />
     </>
   );
 }
-
-const SMOOTH = [0, 1, 3, 6, 12, 24, 48];
 
 function Item({
   record,
@@ -89,35 +89,9 @@ function Item({
   changed: () => Promise<void>;
   onGone: () => Promise<void>;
 }) {
-  const say = useSay();
-  const [wrong, setWrong] = useState("");
-  const { document, version } = record;
-  const { about, steps = [] } = document;
-  const save = async (next: typeof document) => {
-    setWrong("");
-    try {
-      const path = { id: record.id };
-      await get(
-        api.PUT("/api/measurements/{id}", {
-          params: { path },
-          body: { base_version: version, document: next },
-        }),
-      );
-    } catch (cause) {
-      const problem = cause instanceof Refused ? cause.problem : undefined;
-      const first = problem?.errors?.[0]?.message;
-      setWrong(
-        problem?.status === 409
-          ? "It was changed elsewhere meanwhile; this is how it stands now."
-          : (first && say(first)) || "Not kept: the server does not answer.",
-      );
-    }
-    await changed();
-  };
-  const smooth = steps.find((s) => s.kind === "smooth");
-  const offset = steps.find((s) => s.kind === "offset");
-  const set = (kind: string, step: (typeof steps)[number] | undefined) =>
-    save({ ...document, steps: [...steps.filter((s) => s.kind !== kind), ...(step ? [step] : [])] });
+  const { save, wrong } = useSaving(record, changed);
+  const { document } = record;
+  const { about, source } = document;
   const name = about?.name || "without a name";
   return (
     <li className="border-b border-rule py-1.5">
@@ -127,8 +101,9 @@ function Item({
           <b className="font-semibold">{name}</b>
           <span className="block text-xs text-soft">
             {placeWords(about?.taken)}
-            {document.source.kind === "bench" && ", on the bench"}
-            {document.source.kind === "practice" && ", practice"}
+            {source.kind === "bench" && ", on the bench"}
+            {source.kind === "practice" && ", practice"}
+            {source.kind === "combined" && `: ${source.how}`}
           </span>
         </span>
       </label>
@@ -144,50 +119,10 @@ function Item({
       )}
       <div className="pl-6">
         <Disclosure title="What is known and done">
-          <p className="flex flex-wrap items-baseline gap-2 py-1 text-xs">
-            <span>Taken</span>
-            <Select
-              label={`Where ${name} was taken`}
-              value={about?.taken?.kind ?? "in_box"}
-              onChange={(kind) => void save({ ...document, about: { ...about, taken: placeOf(kind) } })}
-              choices={PLACES.map((p) => [p.kind, p.words])}
-            />
-          </p>
-          {about?.taken && (
-            <Amount
-              taken={about.taken}
-              onChange={(taken) => void save({ ...document, about: { ...about, taken } })}
-            />
-          )}
-          <p className="flex flex-wrap items-baseline gap-2 py-1 text-xs">
-            <span>Smoothed over</span>
-            <Select
-              label={`Smoothing of ${name}`}
-              value={String(smooth?.kind === "smooth" ? smooth.per_octave : 0)}
-              onChange={(v) =>
-                void set("smooth", Number(v) ? { kind: "smooth", per_octave: Number(v) } : undefined)
-              }
-              choices={SMOOTH.map((n) => [String(n), n ? `1/${n} octave` : "nothing"])}
-            />
-          </p>
-          {about &&
-            !["in_box", "free_air", "added_mass", "known_box"].includes(about.taken?.kind ?? "in_box") && (
-              <label className="flex items-baseline gap-2 py-1 text-xs">
-                Moved by
-                <input
-                  type="number"
-                  step="0.5"
-                  className="w-16 border border-rule bg-panel px-1"
-                  aria-label={`Offset of ${name} in dB`}
-                  defaultValue={offset?.kind === "offset" ? offset.db : 0}
-                  onBlur={(e) => {
-                    const db = Number(e.target.value);
-                    if (Number.isFinite(db)) void set("offset", db ? { kind: "offset", db } : undefined);
-                  }}
-                />
-                dB
-              </label>
-            )}
+          <Done record={record} save={save} />
+          <Disclosure title="How it was taken" indented>
+            <Known record={record} save={save} />
+          </Disclosure>
           {proved?.doubts.map((d) => (
             <p key={d.kind + d.sentence} className="text-xs text-ochre">
               {d.sentence}.

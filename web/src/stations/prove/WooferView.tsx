@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState, useSyncExternalStore } from "react";
 import { Link } from "react-router";
 import {
@@ -101,6 +101,7 @@ export function WooferView() {
     enabled: !!first,
     retry: false,
     staleTime: Infinity,
+    placeholderData: keepPreviousData,
   });
   if (isPending) return <p className="text-soft">Fetching…</p>;
   const sd = document.woofer.sd_cm2;

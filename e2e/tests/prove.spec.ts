@@ -81,6 +81,14 @@ test("a port that acts too long is cut: the trim becomes a revision", async ({ p
   await cut.getByRole("button", { name: "Take as a revision" }).click();
   await expect(page.getByRole("status").filter({ hasText: "taken as a new revision" })).toBeVisible();
   await saved(page);
+  // what this port taught is offered to the next box of the workshop
+  await begin(page, "The next one", /Kelda 10 /);
+  await page.getByRole("link", { name: /Airway/ }).click();
+  await expect(page.getByTestId("learned")).toContainText("Village hall pedal stop");
+  await page.getByRole("button", { name: /^Reckon with/ }).click();
+  await expect(page.getByTestId("learned")).toHaveCount(0);
+  await page.getByRole("button", { name: "Take it back" }).click();
+  await expect(page.getByTestId("learned")).toBeVisible();
 });
 
 test("a practice cabinet is measured, said and judged", async ({ page }) => {

@@ -64,6 +64,7 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::prove::practice::PracticeVerdict>();
             generator.subschema_for::<oak_drum_design::prove::view::Proof>();
             generator.subschema_for::<oak_drum_design::prove::view::MeasuringPlan>();
+            generator.subschema_for::<oak_drum_design::airway::learned::LearnedEnds>();
             generator.subschema_for::<oak_drum_design::prove::combined::Combining>();
             generator.subschema_for::<oak_drum_design::prove::woofer_fit::WooferWish>();
             generator.subschema_for::<oak_drum_design::prove::woofer_fit::WooferProof>();

@@ -31,6 +31,12 @@ export const measurements = (build: string) =>
     enabled: !!build,
   });
 
+export const learnedEnds = (build: string) =>
+  queryOptions({
+    queryKey: ["learned", build],
+    queryFn: () => get(api.GET("/api/builds/{id}/learned", { params: { path: { id: build } } })),
+  });
+
 export const measuredCurve = (id: string, version: number) =>
   queryOptions({
     queryKey: ["measured", id, version],

@@ -182,6 +182,23 @@ export interface paths {
         patch: operations["renameBuild"];
         trace?: never;
     };
+    "/api/builds/{id}/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the other builds of the workshop measured about the ends of their ports. */
+        get: operations["learnedEnds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/measurements": {
         parameters: {
             query?: never;
@@ -10086,6 +10103,26 @@ export interface components {
             /** @description What is done, and what to mind. */
             steps: components["schemas"]["Text"][];
         };
+        /** @description Ends of ports as measured in other builds. */
+        LearnedEnds: {
+            /**
+             * Format: double
+             * @description Mean of the factors, to two digits behind the point.
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description Their standard deviation; none of a single one.
+             */
+            scatter?: number | null;
+            /** @description Where they were measured: build and factor. */
+            builds: [
+                string,
+                number
+            ][];
+            /** @description In a sentence. */
+            sentence: string;
+        };
         /**
          * Combine
          * @description How measurements are combined.
@@ -10721,6 +10758,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    learnedEnds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnedEnds"];
                 };
             };
         };

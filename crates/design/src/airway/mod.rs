@@ -2,6 +2,7 @@
 
 mod dead_end;
 pub mod fit;
+pub mod learned;
 pub mod port_volume;
 pub mod radiators;
 mod rules;

@@ -98,6 +98,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(measurements::export)
         .service(proving::prove)
         .service(proving::plan)
+        .service(proving::learned)
         .service(proving::judge)
         .service(measurements::on_tape)
         .service(measurements::calibration)

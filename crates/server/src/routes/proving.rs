@@ -7,9 +7,10 @@ use crate::problem::Problem;
 use crate::routes::measurements::cabinet_of;
 use crate::state::State;
 use actix_web::web::{Data, Json, Path};
-use actix_web::{HttpResponse, post};
+use actix_web::{HttpResponse, get, post};
 use oak_drum_curves::measurement::{Measurement, Source};
 use oak_drum_curves::process::recipe::{self, cook, for_fits};
+use oak_drum_design::airway::learned::{LearnedEnds, learned as learned_ends};
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::prove::as_built::AsBuilt;
 use oak_drum_design::prove::combined::{Combining, combined};
@@ -18,6 +19,7 @@ use oak_drum_design::prove::practice::{PracticeVerdict, judged};
 use oak_drum_design::prove::view::{Measured, MeasuringPlan, Proof, plan as how, prove as held_against};
 use oak_drum_document::{Checked, Reader};
 use oak_drum_store::tables::measurement::{self, MeasurementRecord};
+use oak_drum_store::tables::revision;
 use serde::Deserialize;
 use serde_json::Value;
 use std::sync::OnceLock;
@@ -84,6 +86,15 @@ pub async fn prove(state: Data<State>, pool: Pool, body: Body) -> Result<Json<Pr
             .ok_or_else(|| Problem::field("/document", "this design cannot be worked out"))
     };
     Ok(Json(pool.work(Question::Work, design, work).await??))
+}
+
+/// What the other builds of the workshop measured about the ends of their ports.
+#[utoipa::path(operation_id = "learnedEnds", params(("id" = Uuid, Path)),
+    responses((status = 200, body = ref("#/components/schemas/LearnedEnds"))))]
+#[get("/builds/{id}/learned")]
+pub async fn learned(state: Data<State>, id: Path<Uuid>) -> Result<Json<LearnedEnds>, Problem> {
+    let found = state.with(move |c, owner| revision::with_measured_ends(c, owner, *id)).await?;
+    Ok(Json(learned_ends(&found)))
 }
 
 /// How a build is measured: where, with what, how loud.

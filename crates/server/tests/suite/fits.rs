@@ -69,4 +69,14 @@ fn a_woofer_is_fitted_and_kept_as_a_parameter_set() {
     let wrong = json!({"provenance": "hearsay", "figures": {}});
     let answer = log(json!({"document": named, "set": wrong}));
     assert_eq!((answer.status, answer.body["errors"][0]["pointer"].as_str()), (422, Some("/set/provenance")));
+
+    // another box's measured port is offered to this one, not to itself
+    let learned = |id: &Value| client.get(&format!("/api/builds/{}/learned", id.as_str().unwrap())).body;
+    assert_eq!(learned(&made.body["id"])["builds"], json!([]));
+    let mut measured = design();
+    measured["enclosure"]["port"]["end_factor"] = json!(1.12);
+    let other = client.post("/api/builds", &json!({"name": "Barn", "document": measured}));
+    let found = learned(&made.body["id"]);
+    assert_eq!((found["factor"].as_f64(), found["builds"][0][0].as_str()), (Some(1.12), Some("Barn")), "{found}");
+    assert_eq!(learned(&other.body["id"])["builds"], json!([]));
 }

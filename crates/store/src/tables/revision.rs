@@ -68,6 +68,28 @@ pub(super) fn of_builds(connection: &mut PgConnection, builds: &[Uuid]) -> Resul
     Ok(upgraded(list))
 }
 
+/// Of every other build of an owner its name and the newest revision in which a port's ends were measured.
+///
+/// # Errors
+/// Those of the database.
+pub fn with_measured_ends(
+    connection: &mut PgConnection,
+    owner: Uuid,
+    aside: Uuid,
+) -> Result<Vec<(String, Value)>, Error> {
+    let named = diesel::dsl::sql::<diesel::sql_types::Bool>("revision.document::text LIKE '%\"end_factor\"%'");
+    let mut found: Vec<(Uuid, String, Value)> = revision::table
+        .inner_join(build::table.on(revision::build_id.eq(build::id)))
+        .filter(build::owner_id.eq(owner).and(build::deleted_at.is_null()).and(build::id.ne(aside)))
+        .filter(revision::deleted_at.is_null())
+        .filter(named)
+        .order((build::created_at, build::id, revision::updated_at.desc(), revision::id))
+        .select((build::id, build::name, revision::document))
+        .load(connection)?;
+    found.dedup_by_key(|(build, ..)| *build);
+    Ok(found.into_iter().map(|(_, name, document)| (name, document)).collect())
+}
+
 /// One revision.
 ///
 /// # Errors

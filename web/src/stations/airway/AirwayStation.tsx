@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { pipes } from "../../api/queries";
+import { learnedEnds, pipes } from "../../api/queries";
 import { useSettings } from "../../app/settings";
 import { at } from "../../lib/pointer";
 import { printUnit, show, tidy } from "../../lib/quantity";
+import { Button } from "../../ui/Button";
 import { SchemaForm } from "../../ui/SchemaForm";
-import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
+import { useDocument, useEvaluation, usePart, useValue, useWorkbench } from "../../workbench/context";
 import { Steps } from "../enclosure/Figures";
 import { portName } from "./useAirway";
 import { Head, Heads, Row, Value } from "../../ui/Table";
@@ -36,6 +37,25 @@ export function AirwayStation() {
   ));
 }
 
+/** What other boxes of the workshop measured about the ends of their ports, for this one to begin with. */
+function Learned({ pointer }: { pointer: string }) {
+  const workbench = useWorkbench();
+  const build = usePart((b) => b.build.id);
+  const own = useValue(`${pointer}/end_factor`);
+  const { data } = useQuery(learnedEnds(build));
+  if (!data?.builds.length || typeof own === "number") return null;
+  const title = `Ends act ${data.factor} times as reckoned`;
+  const take = () => workbench.take(title, [{ pointer: `${pointer}/end_factor`, value: data.factor }]);
+  return (
+    <div className="my-2 border-l-3 border-rule pl-2.5" data-testid="learned">
+      <p>{data.sentence}</p>
+      <Button look="action" className="mt-1 bg-panel" onClick={take}>
+        Reckon with {data.factor} here
+      </Button>
+    </div>
+  );
+}
+
 function PortForm({ pointer, alone }: { pointer: string; alone: boolean }) {
   const evaluation = useEvaluation();
   const [seed] = useState(() => (at: string) => {
@@ -52,6 +72,7 @@ function PortForm({ pointer, alone }: { pointer: string; alone: boolean }) {
         seed={seed}
         open={["Ends and walls of the port", "Course and parts of the port"]}
       />
+      <Learned pointer={pointer} />
       <Pipes pointer={pointer} />
       <SchemaForm pointer="/brief" only={["port_air_m_per_s"]} />
     </section>

@@ -13,7 +13,7 @@ import { Saved } from "../../ui/Saved";
 import { Inside } from "./Inside";
 import { isImpedance, placeWords } from "./places";
 import { useAsRevision } from "./useAsRevision";
-import { useMeasured, useProof } from "./useMeasured";
+import { fitWooferToo, useMeasured, useProof, useWooferToo } from "./useMeasured";
 
 const TICKS = [5, 10, 20, 50, 100, 200, 500, 1000];
 
@@ -298,16 +298,26 @@ const FIGURES: Record<string, { label: string; unit: string }> = {
   qtc: { label: "Qtc", unit: "" },
   leak_q: { label: "QL", unit: "" },
   tuning_hz: { label: "Tuning", unit: "Hz" },
+  fs_hz: { label: "fs", unit: "Hz" },
+  qes: { label: "Qes", unit: "" },
+  vas_l: { label: "Vas", unit: "L" },
+  radiator_mass: { label: "Radiators' mass, times", unit: "" },
+  re_ohm: { label: "Re", unit: "ohm" },
 };
 
 function Box({ proof }: { proof: Proof }) {
   const { system } = useSettings();
+  const wooferToo = useWooferToo();
   const { fitted_box: box, no_fit } = proof;
   if (no_fit) return <p className="pt-3 text-ochre">{no_fit}</p>;
   if (!box) return null;
   return (
     <section aria-label="The box by its impedance" className="max-w-3xl pt-3">
       <h2 className="font-display text-base font-semibold">The box by its impedance</h2>
+      <label className="block text-xs">
+        <input type="checkbox" checked={wooferToo} onChange={(e) => fitWooferToo(e.target.checked)} /> the
+        woofer fitted with it, for one that may be off its sheet
+      </label>
       <p className="flex flex-wrap gap-x-6">
         {box.figures.map((f, i) => {
           const { label, unit } = FIGURES[f.id] ?? { label: f.id, unit: "" };

@@ -28,6 +28,17 @@ const subscribe = (listener: () => void) => {
 };
 const useLeftOut = () => useSyncExternalStore(subscribe, () => leftOut);
 
+// whether the box is fitted with its woofer
+let wooferToo = false;
+
+/** Fits the box with its woofer, or with the woofer held. */
+export function fitWooferToo(on: boolean) {
+  wooferToo = on;
+  listeners.forEach((listener) => listener());
+}
+
+export const useWooferToo = () => useSyncExternalStore(subscribe, () => wooferToo);
+
 // how far each was off when it was held against the model last, dB rms
 let lastOff: ReadonlyMap<string, number> = new Map();
 
@@ -53,9 +64,12 @@ export function useProof(): Proof | undefined {
   const document = useDocument();
   const ids = laid.map((m) => m.id);
   // what was done to a measurement is part of the question
-  const about = ids.length ? { document, ids, versions: laid.map((m) => m.version) } : undefined;
+  const woofer_too = useWooferToo();
+  const about = ids.length ? { document, ids, versions: laid.map((m) => m.version), woofer_too } : undefined;
   const ask = (signal: AbortSignal) =>
-    get(api.POST("/api/prove", { body: { document, measurements: ids }, signal })) as Promise<Proof>;
+    get(
+      api.POST("/api/prove", { body: { document, measurements: ids, woofer_too }, signal }),
+    ) as Promise<Proof>;
   const proof = useAnswer("proof", about, ask, RESTED_MS);
   const answered = ids.length && proof?.measured.length === ids.length ? proof : undefined;
   useEffect(() => {

@@ -84,7 +84,7 @@ test("a port that acts too long is cut: the trim becomes a revision", async ({ p
   // what this port taught is offered to the next box of the workshop
   await begin(page, "The next one", /Kelda 10 /);
   await page.getByRole("link", { name: /Airway/ }).click();
-  await expect(page.getByTestId("learned")).toContainText("Village hall pedal stop");
+  await expect(page.getByTestId("learned")).toContainText("measured to act");
   await page.getByRole("button", { name: /^Reckon with/ }).click();
   await expect(page.getByTestId("learned")).toHaveCount(0);
   await page.getByRole("button", { name: "Take it back" }).click();

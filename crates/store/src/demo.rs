@@ -10,6 +10,7 @@ use oak_drum_acoustics::driver::Woofer;
 use oak_drum_curves::about::Taken;
 use oak_drum_curves::measurement::Source;
 use oak_drum_curves::rig::Bench;
+use oak_drum_curves::sweep::log_sweep::LogSweep;
 use oak_drum_design::prove::as_built::AsBuilt;
 use oak_drum_design::prove::bench::{BenchWish, measured};
 use oak_drum_design::prove::hidden::{Flaw, flawed};
@@ -148,7 +149,10 @@ fn measure(c: &mut PgConnection, made: &BuildDetail, revisions: &[(Checked, Work
         let built = AsBuilt::of(&revisions[at].0).ok_or_else(|| wrong(&"no such design"))?;
         let cabinet = flawed(&built, flaws).ok_or_else(|| wrong(&"no such cabinet"))?;
         let bench = Bench { seed: i as u32 + 1, ..Bench::default() };
-        let wish = BenchWish { taken: *taken, bench, ..BenchWish::default() };
+        // short sweeps: the demo is loaded while somebody waits for it
+        let seconds = if taken.is_impedance() { 2.0 } else { 4.0 };
+        let sweep = LogSweep { seconds, silence_s: 0.2, tail_s: 0.5, ..LogSweep::default() };
+        let wish = BenchWish { taken: *taken, bench, sweep, ..BenchWish::default() };
         let (document, data) =
             measured(&cabinet, flaws, &wish, (*name).into(), Source::Bench {}).map_err(|e| wrong(&e))?;
         measurement::create(c, made.build.id, Some(made.revisions[at].id), &document, &data)?;

@@ -9813,6 +9813,8 @@ export interface components {
             fitted_box?: components["schemas"]["FittedBox"] | null;
             /** @description Why there is no fit, where there is an impedance. */
             no_fit?: string | null;
+            /** @description What the near fields of cone and port say together. */
+            openings?: components["schemas"]["Openings"] | null;
             /** @description What to do. */
             cures: components["schemas"]["Offered"][];
         };
@@ -10037,6 +10039,56 @@ export interface components {
             length_mm: number;
             /** @description What it is, in a sentence. */
             sentence: components["schemas"]["Text"];
+        };
+        /** @description What cone and port say together. */
+        Openings: {
+            /**
+             * Format: double
+             * @description Where the cone stands still, Hz.
+             */
+            notch_hz?: number | null;
+            /**
+             * Format: double
+             * @description Where the port is loudest, Hz.
+             */
+            peak_hz?: number | null;
+            /**
+             * Format: double
+             * @description The tuning by the cone, Hz.
+             */
+            by_cone_hz?: number | null;
+            /**
+             * Format: double
+             * @description The tuning by the port, Hz.
+             */
+            by_port_hz?: number | null;
+            /**
+             * Format: double
+             * @description The planned tuning, Hz.
+             */
+            planned_hz: number;
+            /** @description What rings in the port. */
+            tones: components["schemas"]["PipeTone"][];
+            /** @description In a sentence. */
+            sentence: components["schemas"]["Text"];
+        };
+        /** @description Something that rings in the port's near field. */
+        PipeTone: {
+            /**
+             * Format: double
+             * @description Where, Hz.
+             */
+            frequency_hz: number;
+            /**
+             * Format: double
+             * @description By how much it stands out of what lies an octave about, dB.
+             */
+            out_db: number;
+            /**
+             * Format: double
+             * @description The pipe resonance it is, Hz, as reckoned; none where it is none of the pipe's.
+             */
+            pipe_hz?: number | null;
         };
         /** @description A cure with what the model then says. */
         Offered: {

@@ -152,6 +152,38 @@ describe("the card", () => {
     expect([...((await recording)[0] ?? [])].map((x) => x.toFixed(1))).toEqual(["0.1", "0.2", "0.3"]);
   });
 
+  it("throws away a recording in which the browser itself counted a loss", async () => {
+    const stats = { totalFrames: 100, deliveredFrames: 90 };
+    getUserMedia.mockResolvedValue({
+      getTracks: () => [{ stop: () => undefined }],
+      getAudioTracks: () => [{ stats }],
+    });
+    const { card, context } = await open();
+    const { signal } = new AbortController();
+    const take = async () => {
+      context.time = 0;
+      const recording = card.record(new ArrayBuffer(8), { signal, onShare: () => undefined });
+      const outcome = recording.then(
+        () => "kept",
+        (cause: Error) => cause.message,
+      );
+      await vi.advanceTimersByTimeAsync(0);
+      port.onmessage?.({ data: block(44100, [0.1]) });
+      context.time = 0.3;
+      await vi.advanceTimersByTimeAsync(100);
+      context.time = 2.2;
+      return { outcome };
+    };
+    // what was lost before it began does not count
+    const first = await take();
+    await vi.advanceTimersByTimeAsync(100);
+    expect(await first.outcome).toBe("kept");
+    const second = await take();
+    stats.totalFrames += 48;
+    await vi.advanceTimersByTimeAsync(100);
+    expect(await second.outcome).toContain("Samples were lost");
+  });
+
   it("stops when it is told to, and when the output does", async () => {
     const { card, context } = await open();
     const stop = new AbortController();

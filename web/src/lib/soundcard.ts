@@ -16,6 +16,7 @@ const AFTER = 0.6;
 /** Time in which a level comes up or down, s. */
 const FADES = 0.15;
 
+const LOST = "Samples were lost on the way in: close other programs and take it again.";
 const SILENT = "The sound output stopped: is the device there, and not in use by another program?";
 
 /** Why no input can be had, in words one can act on; nothing where it may be tried. */
@@ -64,8 +65,7 @@ export function joined(blocks: Block[]): Samples {
   const lengths = blocks.map((b) => b.channels[0]?.length ?? 0);
   blocks.forEach((b, i) => {
     const before = blocks[i - 1];
-    if (before && b.from !== before.from + (lengths[i - 1] ?? 0))
-      throw new Error("Samples were lost on the way in: close other programs and take it again.");
+    if (before && b.from !== before.from + (lengths[i - 1] ?? 0)) throw new Error(LOST);
   });
   const total = lengths.reduce((sum, n) => sum + n, 0);
   return Array.from({ length: width }, (_, k) => {
@@ -116,6 +116,10 @@ export async function playAlone(wav: ArrayBuffer, rate: number, db: number): Pro
     },
   };
 }
+
+/** What newer browsers count of themselves. */
+type Counting = { totalFrames: number; deliveredFrames: number };
+type Playback = { underrunEvents?: number; fallbackFramesEvents?: number };
 
 /** An opened input with its context. */
 export class SoundCard {
@@ -175,6 +179,14 @@ export class SoundCard {
     this.source.connect(this.tape);
   }
 
+  /** What was lost so far, on the way in or on the way out, where the browser counts it. */
+  private lost(): number {
+    const track = this.stream?.getAudioTracks?.()[0] as { stats?: Counting } | undefined;
+    const { playbackStats } = this.context as { playbackStats?: Playback };
+    const into = track?.stats ? track.stats.totalFrames - track.stats.deliveredFrames : 0;
+    return into + (playbackStats?.underrunEvents ?? playbackStats?.fallbackFramesEvents ?? 0);
+  }
+
   private deaf() {
     this.source?.disconnect();
     this.stream?.getTracks().forEach((track) => track.stop());
@@ -194,6 +206,7 @@ export class SoundCard {
     this.blocks = [];
     const whole = BEFORE + buffer.duration + AFTER;
     const began = this.context.currentTime;
+    let before: number | undefined;
     player.start(began + BEFORE);
     try {
       await new Promise<void>((done, stopped) => {
@@ -204,6 +217,8 @@ export class SoundCard {
             return;
           }
           const share = (this.context.currentTime - began) / whole;
+          // what is lost while the input settles is not heard
+          if (before === undefined && share * whole >= SETTLES) before = this.lost();
           onShare(Math.min(share, 1));
           if (share >= 1) {
             clearInterval(look);
@@ -215,6 +230,7 @@ export class SoundCard {
           stopped(new DOMException("stopped", "AbortError"));
         });
       });
+      if (this.lost() > (before ?? 0)) throw new Error(LOST);
       const settled = (began + SETTLES) * this.context.sampleRate;
       return joined(this.blocks.filter((b) => b.from >= settled));
     } finally {

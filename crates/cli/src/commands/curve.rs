@@ -111,7 +111,7 @@ impl Arguments {
         let mut list = Vec::new();
         if let Some(file) = &self.calibration {
             let read = calibration::read(&bytes(file)?).with_context(|| file.clone())?;
-            list.push(read.step(file));
+            list.push(RecipeStep::calibration(file, &read));
         }
         if self.from.is_some() || self.to.is_some() {
             list.push(RecipeStep::Trim { from_hz: self.from.unwrap_or(0.1), to_hz: self.to.unwrap_or(1e5) });

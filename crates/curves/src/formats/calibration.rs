@@ -3,7 +3,6 @@
 use crate::curve::{Curve, Measurand};
 use crate::error::CurveError;
 use crate::formats::text;
-use crate::process::recipe::RecipeStep;
 use num_complex::Complex64;
 use oak_drum_acoustics::level::{P_REF, log_frequencies};
 
@@ -28,19 +27,7 @@ pub fn read(bytes: &[u8]) -> Result<Calibration, CurveError> {
     Ok(Calibration { curve: looked.curve })
 }
 
-/// Most points of a calibration as a step keeps it.
-const KEPT: usize = 2000;
-
 impl Calibration {
-    /// As a step of a recipe, under a name.
-    pub fn step(&self, name: &str) -> RecipeStep {
-        let (from, to) = self.range();
-        let own = &self.curve.frequency;
-        let frequency_hz = if own.len() <= KEPT { own.clone() } else { log_frequencies(from, to, KEPT) };
-        let deviation_db = frequency_hz.iter().map(|f| 20.0 * self.at(*f).norm().log10()).collect();
-        RecipeStep::Calibration { name: name.chars().take(120).collect(), frequency_hz, deviation_db }
-    }
-
     /// From a curve of deviations.
     pub fn of(curve: Curve) -> Calibration {
         Calibration { curve }
@@ -51,6 +38,15 @@ impl Calibration {
         let list = &self.curve.frequency;
         let held = frequency.clamp(list[0], list[list.len() - 1]);
         self.curve.at(held).unwrap_or(Complex64::new(P_REF, 0.0)) / P_REF
+    }
+
+    /// At most so many points of it: frequencies (Hz) and deviations (dB); its own where there are no more.
+    pub fn points(&self, most: usize) -> (Vec<f64>, Vec<f64>) {
+        let (from, to) = self.range();
+        let own = &self.curve.frequency;
+        let frequencies = if own.len() <= most { own.clone() } else { log_frequencies(from, to, most) };
+        let deviations = frequencies.iter().map(|f| 20.0 * self.at(*f).norm().log10()).collect();
+        (frequencies, deviations)
     }
 
     /// Where it is known, Hz.
@@ -89,12 +85,6 @@ mod tests {
             assert_relative_eq!(is, should, epsilon = 1e-9);
         }
         assert!(said.unwrap().contains("10 to 1000 Hz"));
-        // as a step it takes off the same
-        let data = crate::process::recipe::Data::Points(flat.clone());
-        let cooked = crate::process::recipe::cook(&data, &[file.step("m")]).unwrap();
-        for (is, should) in cooked.curve.magnitude().into_iter().zip([86.0, 84.0, 82.0]) {
-            assert_relative_eq!(is, should, epsilon = 1e-9);
-        }
         let ohms = Curve::of_impedance(vec![20.0, 40.0], &[8.0, 9.0], None);
         assert_eq!(file.taken_off(&ohms).0, ohms);
     }

@@ -75,6 +75,17 @@ pub enum RecipeStep {
     },
 }
 
+/// Most points of a calibration as a step keeps it.
+const KEPT: usize = 2000;
+
+impl RecipeStep {
+    /// A calibration, under a name, taken off.
+    pub fn calibration(name: &str, calibration: &Calibration) -> RecipeStep {
+        let (frequency_hz, deviation_db) = calibration.points(KEPT);
+        RecipeStep::Calibration { name: name.chars().take(120).collect(), frequency_hz, deviation_db }
+    }
+}
+
 /// Untouched data of a measurement.
 #[derive(Clone, Debug)]
 pub enum Data {
@@ -225,6 +236,16 @@ mod tests {
         assert_eq!(made.remarks.len(), 2);
         assert_eq!(for_fits(&steps).len(), 2);
         assert_eq!(cook(&data, &[]).unwrap().curve.len(), 190);
+    }
+
+    #[test]
+    fn a_calibration_as_a_step_takes_off_what_the_file_says() {
+        let file = crate::formats::calibration::read(b"* sensitivity at 1 kHz\n10 -6.0\n40 -2.0\n1000 0\n").unwrap();
+        let flat = Data::Points(Curve::of_level(vec![5.0, 20.0, 40.0], &[80.0; 3], None));
+        let made = cook(&flat, &[RecipeStep::calibration("m", &file)]).unwrap();
+        for (is, should) in made.curve.magnitude().into_iter().zip([86.0, 84.0, 82.0]) {
+            assert_relative_eq!(is, should, epsilon = 1e-9);
+        }
     }
 
     #[test]

@@ -13,6 +13,7 @@ pub mod comparison;
 pub mod cures;
 pub mod evidence;
 pub mod hidden;
+pub mod openings;
 pub mod practice;
 pub mod predicted;
 pub mod ripples;

@@ -9,6 +9,7 @@ use crate::prove::causes::{Causes, causes};
 use crate::prove::comparison::{Deviation, deviation};
 use crate::prove::cures::{Cure, changed, cures};
 use crate::prove::evidence::{Evidence, fits_place, trusted_to};
+use crate::prove::openings::{Openings, openings};
 use crate::prove::predicted::{applies, face, predicted};
 use crate::prove::ripples::{Ripple, ripples};
 use crate::prove::unknown::Unknown;
@@ -123,6 +124,8 @@ pub struct Proof {
     pub fitted_box: Option<FittedBox>,
     /// Why there is no fit, where there is an impedance.
     pub no_fit: Option<String>,
+    /// What the near fields of cone and port say together.
+    pub openings: Option<Openings>,
     /// What to do.
     pub cures: Vec<Offered>,
 }
@@ -168,7 +171,9 @@ pub fn prove(design: &Checked, list: &[Measured], band: Option<(f64, f64)>, woof
             Offered { cure, then }
         })
         .collect();
-    Some(Proof { measured, causes, fitted_box, no_fit, cures })
+    let near = |taken: Taken| list.iter().find(|m| m.about.taken == taken).map(|m| &m.curve);
+    let openings = openings(&whole, near(Taken::NearCone {}), near(Taken::NearPort {}));
+    Some(Proof { measured, causes, fitted_box, no_fit, openings, cures })
 }
 
 /// What a model says of a measurement, at its drive.

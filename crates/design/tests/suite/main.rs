@@ -19,6 +19,7 @@ mod netlist;
 mod netlist_array;
 mod netlist_families;
 mod ngspice;
+mod openings;
 mod packed;
 mod prove;
 mod prove_view;

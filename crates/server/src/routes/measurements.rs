@@ -441,7 +441,9 @@ pub async fn calibration(
     body: Result<Bytes, Error>,
 ) -> Result<Json<recipe::RecipeStep>, Problem> {
     let body = whole(body)?;
-    let read = move || Ok(calibration_file::read(&body).map_err(|e| unread(&e))?.step(&called.name));
+    let read = move || {
+        Ok(recipe::RecipeStep::calibration(&called.name, &calibration_file::read(&body).map_err(|e| unread(&e))?))
+    };
     Ok(Json(pool.patient(read).await?))
 }
 

@@ -25,6 +25,7 @@ fn the_slice_in_a_browser() {
     };
     let mut server = start("127.0.0.1:0");
     let address = server.address.clone();
+    crate::client::Client::new(&address).wait_until_ready();
     let listen = address.strip_prefix("http://").unwrap().to_owned();
     let signals = std::env::temp_dir().join(format!("oak-drum-signals-{}", std::process::id()));
     std::fs::create_dir_all(&signals).unwrap();

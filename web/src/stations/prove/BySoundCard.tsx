@@ -34,6 +34,7 @@ export function BySoundCard({ taken, safe }: { taken: Taken; safe: number }) {
   const stop = useRef<AbortController>(null);
   const keeping = useKeeping();
   useEffect(() => () => void card?.close(), [card]);
+  const stale = card && card.rate !== rate;
 
   const open = async (from: string, to: string) => {
     setWrong("");
@@ -141,8 +142,12 @@ export function BySoundCard({ taken, safe }: { taken: Taken; safe: number }) {
           <SteadySound card={card} safe={safe} />
           <Playing jig={jig} />
           <p className="flex flex-wrap items-baseline gap-3 py-2">
-            <Button look="strong" disabled={keeping.busy} onClick={() => void sweep()}>
-              {keeping.busy ? "Sweeping…" : "Sweep"}
+            <Button
+              look="strong"
+              disabled={keeping.busy}
+              onClick={() => void (stale ? open(input, output) : sweep())}
+            >
+              {keeping.busy ? "Sweeping…" : stale ? `Open the inputs at ${rate / 1000} kHz` : "Sweep"}
             </Button>
             {keeping.busy && (
               <>

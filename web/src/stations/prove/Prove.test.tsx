@@ -142,6 +142,15 @@ const proof: Proof = {
     remarks: [["It leaks: QL is 2.2."]],
   },
   no_fit: null,
+  openings: {
+    notch_hz: 40,
+    peak_hz: 41,
+    by_cone_hz: 40,
+    by_port_hz: 40.5,
+    planned_hz: 42,
+    tones: [],
+    sentence: ["The cone stands still at 40.0 Hz and the port is loudest at 41.0 Hz."],
+  },
   cures: [
     { id: "leak", title: ["Find the leak"], sentence: ["A gap."], changes: [], then: [null] },
     {
@@ -306,6 +315,7 @@ describe("measured against predicted", () => {
     expect((await screen.findByTestId("why")).textContent).toBe("What explains most: QL 2.2.");
     expect(screen.getByRole("img", { name: "explains 100 %" })).toBeTruthy();
     expect(screen.getByText(/equally well here/)).toBeTruthy();
+    expect(screen.getByTestId("openings").textContent).toContain("stands still at 40.0 Hz");
     const box = screen.getByLabelText("The box by its impedance");
     expect(box.textContent).toContain("32 L");
     expect(box.textContent).toContain("planned 41 Hz");

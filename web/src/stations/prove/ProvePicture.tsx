@@ -41,6 +41,14 @@ export function ProvePicture() {
       </div>
       {!proof && <p className="text-soft">Holding them against the model…</p>}
       {proof && <Why proof={proof} />}
+      {proof?.openings && (
+        <section aria-label="Cone and port" className="max-w-3xl pt-3" data-testid="openings">
+          <h2 className="font-display text-base font-semibold">Cone and port</h2>
+          <p>
+            <Say text={proof.openings.sentence} />
+          </p>
+        </section>
+      )}
       {proof && <Box proof={proof} />}
       {proof && <WhatToDo proof={proof} shown={shown} show={setShown} />}
     </div>

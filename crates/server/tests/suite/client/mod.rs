@@ -64,7 +64,7 @@ impl Client {
     }
 
     pub fn wait_until_ready(&self) {
-        for _ in 0..100 {
+        for _ in 0..600 {
             if self.get("/api/health/ready").status == 204 {
                 return;
             }

@@ -8,11 +8,11 @@ use diesel::pg::PgConnection;
 use oak_drum_acoustics::amplifier::Amplifier;
 use oak_drum_acoustics::driver::Woofer;
 use oak_drum_curves::about::Taken;
+use oak_drum_curves::curve::Curve;
 use oak_drum_curves::measurement::Source;
 use oak_drum_curves::rig::Bench;
-use oak_drum_curves::sweep::log_sweep::LogSweep;
 use oak_drum_design::prove::as_built::AsBuilt;
-use oak_drum_design::prove::bench::{BenchWish, measured};
+use oak_drum_design::prove::bench::{BenchWish, calibration, measured_by};
 use oak_drum_design::prove::hidden::{Flaw, flawed};
 use oak_drum_document::{Checked, WorkPlan, read_value};
 use oak_drum_shelf::{ParameterSet, ShelfAmplifier, ShelfWoofer};
@@ -139,7 +139,12 @@ const MEASURED_AT: [(&str, char, Taken, &str, &[Flaw]); 7] = [
 ];
 
 /// Measures what the demo's builder measured: samples from the bench, by the road every recording goes.
-fn measure(c: &mut PgConnection, made: &BuildDetail, revisions: &[(Checked, WorkPlan)]) -> Result<(), Error> {
+fn measure(
+    c: &mut PgConnection,
+    made: &BuildDetail,
+    revisions: &[(Checked, WorkPlan)],
+    jig: &[Curve; 3],
+) -> Result<(), Error> {
     let wrong = |e: &dyn std::fmt::Display| Error::Unforeseen(format!("demo measurements: {e}"));
     for (i, (build, letter, taken, name, flaws)) in MEASURED_AT.iter().enumerate() {
         if made.build.name != *build {
@@ -149,12 +154,9 @@ fn measure(c: &mut PgConnection, made: &BuildDetail, revisions: &[(Checked, Work
         let built = AsBuilt::of(&revisions[at].0).ok_or_else(|| wrong(&"no such design"))?;
         let cabinet = flawed(&built, flaws).ok_or_else(|| wrong(&"no such cabinet"))?;
         let bench = Bench { seed: i as u32 + 1, ..Bench::default() };
-        // short sweeps: the demo is loaded while somebody waits for it
-        let seconds = if taken.is_impedance() { 2.0 } else { 4.0 };
-        let sweep = LogSweep { seconds, silence_s: 0.2, tail_s: 0.5, ..LogSweep::default() };
-        let wish = BenchWish { taken: *taken, bench, sweep, ..BenchWish::default() };
+        let wish = BenchWish { taken: *taken, bench, ..BenchWish::default() };
         let (document, data) =
-            measured(&cabinet, flaws, &wish, (*name).into(), Source::Bench {}).map_err(|e| wrong(&e))?;
+            measured_by(&cabinet, flaws, &wish, Some(jig), (*name).into(), Source::Bench {}).map_err(|e| wrong(&e))?;
         measurement::create(c, made.build.id, Some(made.revisions[at].id), &document, &data)?;
     }
     Ok(())
@@ -175,12 +177,15 @@ pub fn load(connection: &mut PgConnection) -> Result<bool, Error> {
         }
         amplifier::import(c, owner.id, &amplifiers()?)?;
         let mut plans = plans()?;
+        // one calibration of the jig does for all, as it does on a bench
+        let jig =
+            calibration(&BenchWish::default()).map_err(|e| Error::Unforeseen(format!("demo measurements: {e}")))?;
         for (name, designs) in builds()? {
             let mut beside = plans.remove(&name).unwrap_or_default();
             let with_plan = |(design, letter)| (design, beside.remove(&letter).unwrap_or_default());
             let revisions: Vec<_> = designs.into_iter().zip('A'..='Z').map(with_plan).collect();
             let made = build::create(c, owner.id, &name, &revisions)?;
-            measure(c, &made, &revisions)?;
+            measure(c, &made, &revisions, &jig)?;
         }
         Ok(true)
     })

@@ -245,9 +245,24 @@ pub fn measured(
     name: String,
     source: Source,
 ) -> Result<(Measurement, Data), Idle> {
-    let recorded = play(cabinet, flaws, wish)?;
     let loads = if wish.taken.is_impedance() { Some(calibration(wish)?) } else { None };
-    let taking = taken_apart(&recorded, wish, loads.as_ref())?;
+    measured_by(cabinet, flaws, wish, loads.as_ref(), name, source)
+}
+
+/// The same with a jig that was calibrated before, by the same sweep.
+///
+/// # Errors
+/// As [`measured`].
+pub fn measured_by(
+    cabinet: &Analysis,
+    flaws: &[Flaw],
+    wish: &BenchWish,
+    loads: Option<&[Curve; 3]>,
+    name: String,
+    source: Source,
+) -> Result<(Measurement, Data), Idle> {
+    let recorded = play(cabinet, flaws, wish)?;
+    let taking = taken_apart(&recorded, wish, loads)?;
     let about = About {
         name,
         taken: wish.taken,

@@ -7,6 +7,7 @@ use oak_drum_design::prove::as_built::AsBuilt;
 use oak_drum_design::prove::bench::{BenchWish, play, taken_apart};
 use oak_drum_design::prove::hidden::{Flaw, flawed};
 use oak_drum_design::prove::openings::openings;
+use oak_drum_design::prove::predicted::predicted;
 use oak_drum_document::{Checked, read_value};
 use serde_json::json;
 
@@ -34,9 +35,17 @@ fn notch_and_peak_are_one_statement_about_the_tuning() {
     assert!(truth < 31.0, "{truth}");
     let (cone, port) = (measured(&there, Taken::NearCone {}), measured(&there, Taken::NearPort {}));
     let both = openings(&whole, Some(&cone), Some(&port)).unwrap();
-    for (by, within) in [(both.by_cone_hz, 0.01), (both.by_port_hz, 0.03)] {
-        assert!((by.unwrap() / truth - 1.0).abs() < within, "{by:?} against {truth}");
+    // each microphone hears the other opening a little, which moves the notch
+    for by in [both.by_cone_hz, both.by_port_hz] {
+        assert!((by.unwrap() / truth - 1.0).abs() < 0.04, "{by:?} against {truth}");
     }
+    let clean = |taken: Taken| {
+        let wide = oak_drum_acoustics::level::log_frequencies(8.0, 800.0, 500);
+        predicted(&there, &taken, false, &wide).unwrap()
+    };
+    let alone = openings(&whole, Some(&clean(Taken::NearCone {})), Some(&clean(Taken::NearPort {}))).unwrap();
+    assert!((alone.by_cone_hz.unwrap() / truth - 1.0).abs() < 0.005, "{:?} against {truth}", alone.by_cone_hz);
+    assert!((alone.by_port_hz.unwrap() / truth - 1.0).abs() < 0.02, "{:?} against {truth}", alone.by_port_hz);
     assert!((both.planned_hz - 32.0).abs() < 0.01);
     assert!(both.sentence.contains("both say the box is tuned to"), "{}", both.sentence.metric());
     let cone_alone = openings(&whole, Some(&cone), None).unwrap();

@@ -107,7 +107,7 @@ export function WooferView() {
   const sd = document.woofer.sd_cm2;
   const assumed: Assumed = {
     "/wish/re_ohm": "fitted",
-    "/wish/sd_cm2": typeof sd === "number" ? { value: sd, words: "by its sheet" } : "by its sheet",
+    "/wish/sd_cm2": typeof sd === "number" ? { value: sd, words: "sheet" } : "sheet",
   };
   const problem = error instanceof Refused ? error.problem : undefined;
   const wrong = problem?.errors?.[0]?.message;
@@ -188,13 +188,13 @@ function Fitted({ proof }: { proof: WooferProof }) {
         title="Its figures"
         note={`${proof.left_percent.toFixed(1)} % of the impedance is left over, the coil as ${LAWS[proof.law]}`}
       >
-        <table className="text-xs" data-testid="woofer-figures">
+        <table className="text-xs whitespace-nowrap" data-testid="woofer-figures">
           <Heads>
             <Head left>figure</Head>
-            <Head className="pl-4">measured</Head>
-            <Head className="pl-4">19 of 20 lie within</Head>
-            <Head className="pl-4">sheet</Head>
-            <Head className="pl-4">off by</Head>
+            <Head className="pl-2 sm:pl-4">measured</Head>
+            <Head className="pl-2 whitespace-normal sm:pl-4">19 of 20 within</Head>
+            <Head className="pl-2 sm:pl-4">sheet</Head>
+            <Head className="pl-2 sm:pl-4">off by</Head>
           </Heads>
           <tbody>
             {proof.figures.map((f, i) => {
@@ -203,10 +203,12 @@ function Fitted({ proof }: { proof: WooferProof }) {
               return (
                 <Row key={f.id}>
                   <Name>{FIGURES[f.id]?.[0] ?? f.id}</Name>
-                  <Value className="pl-4">{told(f.id, f.value)}</Value>
-                  <Value className="pl-4">{range(f)}</Value>
-                  <Value className="pl-4">{typeof planned === "number" ? told(f.id, planned) : "–"}</Value>
-                  <Value className={`pl-4 ${Math.abs(off ?? 0) > 15 ? "text-brick" : ""}`}>
+                  <Value className="pl-2 sm:pl-4">{told(f.id, f.value)}</Value>
+                  <Value className="pl-2 sm:pl-4">{range(f)}</Value>
+                  <Value className="pl-2 sm:pl-4">
+                    {typeof planned === "number" ? told(f.id, planned) : "–"}
+                  </Value>
+                  <Value className={`pl-2 sm:pl-4 ${Math.abs(off ?? 0) > 15 ? "text-brick" : ""}`}>
                     {off === undefined ? "–" : apart(off)}
                   </Value>
                 </Row>

@@ -34,6 +34,8 @@ export function FileView() {
   const [seen, setSeen] = useState<CurvePreview>();
   const [reading, setReading] = useState<Reading>();
   const asked = useRef(0);
+  // until the last question is answered nothing is kept
+  const [waits, setWaits] = useState(false);
   const [place, setPlace] = useState("in_box");
   const [name, setName] = useState("");
   const [wrong, setWrong] = useState("");
@@ -57,10 +59,13 @@ export function FileView() {
   };
   const look = async (file: File, reading?: Reading) => {
     const mine = ++asked.current;
+    setWaits(true);
     const query = reading ? `?reading=${encodeURIComponent(JSON.stringify(reading))}` : "";
     const next = await ask<CurvePreview>(`/api/curves/preview${query}`, file);
     // a later question is out: this answer is of a reading that was corrected meanwhile
-    if (next && mine === asked.current) {
+    if (mine !== asked.current) return;
+    setWaits(false);
+    if (next) {
       setSeen(next);
       setReading(next.reading ?? undefined);
       if (next.wrong) setWrong(`So it cannot be read: ${next.wrong}.`);
@@ -72,6 +77,12 @@ export function FileView() {
     if (!file) return;
     setSeen(undefined);
     setReading(undefined);
+    if (/\.wave?$/i.test(file.name)) {
+      setWrong(
+        `${file.name} is a recording or an impulse response: it is brought back where one is taken, by files.`,
+      );
+      return;
+    }
     if (file.size > MOST_MB * 1024 * 1024) {
       setWrong(`${file.name} has ${(file.size / 1048576).toFixed(0)} MB; at most ${MOST_MB} MB are taken.`);
       return;
@@ -252,7 +263,7 @@ export function FileView() {
                 onChange={setPlace}
               />
             </span>
-            <Button look="strong" disabled={!seen.points} onClick={() => void keep()}>
+            <Button look="strong" disabled={waits || !seen.points} onClick={() => void keep()}>
               Keep it
             </Button>
           </p>

@@ -409,11 +409,13 @@ describe("a file", () => {
     await user.selectOptions(screen.getByLabelText("Column 3"), "phase");
     await user.selectOptions(screen.getByLabelText("Column 1"), "left_out");
     expect(sent.at(-1)?.[1]).toContain('"columns":["left_out","magnitude","phase"]');
+    const keep = () => screen.getByRole<HTMLButtonElement>("button", { name: "Keep it" });
+    expect(keep().disabled).toBe(true);
     // the first answer comes last: it is not shown
     answers[1]?.(["left_out", "magnitude", "phase"]);
     await screen.findByText("2 points", { exact: false });
     answers[0]?.(["frequency", "magnitude", "phase"]);
-    await Promise.resolve();
+    await waitFor(() => expect(keep().disabled).toBe(false));
     expect(screen.getByLabelText<HTMLSelectElement>("Column 1").value).toBe("left_out");
   });
 
@@ -429,6 +431,13 @@ describe("a file", () => {
     expect((await screen.findByRole("alert")).textContent).toContain("line 9, column 2");
     expect(screen.getByTestId("columns")).toBeTruthy();
     expect(screen.getByRole<HTMLButtonElement>("button", { name: "Keep it" }).disabled).toBe(true);
+  });
+
+  it("that is a recording is sent where recordings are brought back", async () => {
+    const user = show(<FileView />);
+    await user.upload(screen.getByLabelText("File with a curve"), new File(["RIFF"], "cone.wav"));
+    expect((await screen.findByRole("alert")).textContent).toContain("by files");
+    expect(sent.some(([, path]) => path.includes("preview"))).toBe(false);
   });
 
   it("that is no curve is refused in words", async () => {

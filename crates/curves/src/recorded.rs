@@ -33,9 +33,8 @@ const LONGEST: f64 = 10.0;
 #[serde(deny_unknown_fields, default)]
 #[schemars(title = "Recording")]
 pub struct RecordingWish {
-    /// The sweep that was played; absent where the file is an impulse response already.
+    /// The sweep that was played; null where the file is an impulse response already.
     #[schemars(title = "Sweep")]
-    #[serde(skip_serializing_if = "Option::is_none")]
     pub sweep: Option<LogSweep>,
     /// Which channel was measured, from 1: the microphone, or across the woofer.
     #[schemars(title = "Channel", range(min = 1, max = 8))]

@@ -9645,7 +9645,7 @@ export interface components {
         RecordingWish: {
             /**
              * Sweep
-             * @description The sweep that was played; absent where the file is an impulse response already.
+             * @description The sweep that was played; null where the file is an impulse response already.
              * @default {
              *       "from_hz": 5,
              *       "to_hz": 1000,

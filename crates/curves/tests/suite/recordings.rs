@@ -135,6 +135,10 @@ fn an_impulse_response_from_elsewhere_is_a_curve_too() {
     let top = own.samples.iter().fold(0.0, |m: f64, x| m.max(x.abs()));
     let file = Recording { rate: own.rate, channels: vec![own.samples.iter().map(|x| x / top * 0.9).collect()] };
     let plain = |taken| RecordingWish { sweep: None, ..wish(taken) };
+    // said so in JSON it comes back so: what is left out is the usual sweep
+    let written = serde_json::to_value(plain(Taken::NearCone {})).unwrap();
+    assert_eq!(serde_json::from_value::<RecordingWish>(written).unwrap(), plain(Taken::NearCone {}));
+    assert_eq!(serde_json::from_str::<RecordingWish>("{}").unwrap().sweep, Some(LogSweep::default()));
     let (found, data) = kept(&plain(Taken::NearCone {}), file.clone(), source()).unwrap();
     assert!(off(&data) < 0.1, "{}", off(&data));
     assert!(found.harmonics.is_empty() && found.peak_dbfs.is_none());

@@ -1,8 +1,5 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render, screen, waitFor, within } from "@testing-library/react";
-import userEvent from "@testing-library/user-event";
-import { Tooltip } from "radix-ui";
-import { MemoryRouter } from "react-router";
+import { cleanup, screen, waitFor, within } from "@testing-library/react";
+import { mounted } from "../../tests/mounted";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type {
   CookedCurve,
@@ -14,8 +11,6 @@ import type {
   Verdict,
 } from "../../api/client";
 import { change } from "../../app/settings";
-import { WorkbenchContext } from "../../workbench/context";
-import type { Workbench } from "../../workbench/workbench";
 import { FileView } from "./FileView";
 import { PracticeView } from "./PracticeView";
 import { ProveFigure } from "./ProveFigure";
@@ -197,31 +192,12 @@ served.answer = answer;
 
 const openAsRevision = vi.fn(() => Promise.resolve());
 
-function show(what: React.ReactNode) {
-  const document = { version: 7, name: "A", woofer: {}, enclosure: { family: "sealed", net_volume_l: 32 } };
-  const state = {
-    build: { id: "7", name: "Flat" },
-    revisions: [{ id: "r1", letter: "A", document }],
-    current: "A",
-  };
-  const fake = {
-    snapshot: () => state,
-    subscribe: () => () => undefined,
-    subscribeLive: () => () => undefined,
-    current: state.revisions[0],
-    openAsRevision,
-  };
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <WorkbenchContext value={fake as unknown as Workbench}>
-        <Tooltip.Provider>
-          <MemoryRouter>{what}</MemoryRouter>
-        </Tooltip.Provider>
-      </WorkbenchContext>
-    </QueryClientProvider>,
+const show = (what: React.ReactNode) =>
+  mounted(
+    what,
+    { version: 7, name: "A", woofer: {}, enclosure: { family: "sealed", net_volume_l: 32 } },
+    { openAsRevision: openAsRevision },
   );
-  return userEvent.setup();
-}
 
 const request = (method: string, part: string) =>
   sent.findLast(([m, path]) => m === method && path.includes(part));

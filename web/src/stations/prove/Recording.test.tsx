@@ -1,12 +1,7 @@
-import { Tooltip } from "radix-ui";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render, screen, waitFor } from "@testing-library/react";
-import userEvent from "@testing-library/user-event";
-import { MemoryRouter } from "react-router";
+import { cleanup, screen, waitFor } from "@testing-library/react";
+import { mounted } from "../../tests/mounted";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Taken } from "../../api/client";
-import { WorkbenchContext } from "../../workbench/context";
-import type { Workbench } from "../../workbench/workbench";
 import { ByFile } from "./ByFile";
 import { BySoundCard } from "./BySoundCard";
 import { LevelMeter } from "./LevelMeter";
@@ -29,30 +24,6 @@ vi.mock("../../lib/soundcard", async (original) => ({
 /** What was asked of the server, with its query taken apart. */
 let asked: { path: string; query: URLSearchParams }[] = [];
 let refused: object | undefined;
-
-function show(what: React.ReactNode) {
-  const state = {
-    build: { id: "7" },
-    revisions: [{ id: "r1", letter: "A", document: {} }],
-    current: "A",
-  };
-  const fake = {
-    snapshot: () => state,
-    subscribe: () => () => undefined,
-    subscribeLive: () => () => undefined,
-    current: state.revisions[0],
-  };
-  render(
-    <QueryClientProvider client={new QueryClient()}>
-      <WorkbenchContext value={fake as unknown as Workbench}>
-        <Tooltip.Provider>
-          <MemoryRouter>{what}</MemoryRouter>
-        </Tooltip.Provider>
-      </WorkbenchContext>
-    </QueryClientProvider>,
-  );
-  return userEvent.setup();
-}
 
 beforeEach(() => {
   asked = [];
@@ -91,7 +62,7 @@ describe("by files", () => {
   const file = new File(["x"], "cone one.wav", { type: "audio/wav" });
 
   it("the sweep is saved, and its recording brought back with what is known of it", async () => {
-    const user = show(<ByFile taken={cone} />);
+    const user = mounted(<ByFile taken={cone} />);
     const saved = new URL(
       screen.getByRole("link", { name: /one channel/ }).getAttribute("href") ?? "",
       "http://here",
@@ -105,14 +76,14 @@ describe("by files", () => {
   });
 
   it("an impulse response has no sweep; an impedance takes both channels of the jig", async () => {
-    const user = show(<ByFile taken={cone} />);
+    const user = mounted(<ByFile taken={cone} />);
     await user.click(screen.getByLabelText(/impulse response already/));
     await user.upload(screen.getByLabelText("Recording"), file);
     await screen.findByText(/kept/);
     expect(wish().sweep).toBeNull();
     expect(channelsFor(setting.document().wish, true)).toMatchObject({ channel: 2, loopback: 1 });
     cleanup();
-    show(<ByFile taken={{ kind: "in_box" }} />);
+    mounted(<ByFile taken={{ kind: "in_box" }} />);
     expect(screen.getByLabelText("Reference resistor")).toBeTruthy();
     expect(screen.queryByLabelText(/impulse response already/)).toBeNull();
   });
@@ -120,7 +91,7 @@ describe("by files", () => {
   it("what is refused is said, at its field too", async () => {
     const message = ["clipped: channel 1 reaches -0.1 dB of full scale"];
     refused = { status: 422, detail: "refused", errors: [{ pointer: "/wish/channel", message }] };
-    const user = show(<ByFile taken={cone} />);
+    const user = mounted(<ByFile taken={cone} />);
     await user.upload(screen.getByLabelText("Recording"), file);
     // under the file, and at the channel's own field
     expect(await screen.findAllByText(/clipped/)).toHaveLength(2);
@@ -129,7 +100,7 @@ describe("by files", () => {
 
 describe("by the sound card", () => {
   it("inputs are opened, levels shown, the sweep recorded and kept", async () => {
-    const user = show(<BySoundCard taken={cone} safe={3} />);
+    const user = mounted(<BySoundCard taken={cone} safe={3} />);
     await user.click(screen.getByRole("button", { name: "Open the inputs" }));
     expect(await screen.findByText("clips: turn down")).toBeTruthy();
     expect(screen.getByText("-20 dB")).toBeTruthy();
@@ -145,14 +116,14 @@ describe("by the sound card", () => {
 
   it("what the browser does not give is said", async () => {
     card.open.mockRejectedValue(new DOMException("", "NotAllowedError"));
-    const user = show(<BySoundCard taken={cone} safe={3} />);
+    const user = mounted(<BySoundCard taken={cone} safe={3} />);
     await user.click(screen.getByRole("button", { name: "Open the inputs" }));
     expect((await screen.findByRole("alert")).textContent).toContain("Allow the microphone");
   });
 
   it("a sweep that was stopped keeps nothing", async () => {
     card.record.mockRejectedValue(new DOMException("stopped", "AbortError"));
-    const user = show(<BySoundCard taken={cone} safe={3} />);
+    const user = mounted(<BySoundCard taken={cone} safe={3} />);
     await user.click(screen.getByRole("button", { name: "Open the inputs" }));
     await user.click(await screen.findByRole("button", { name: "Sweep" }));
     expect(await screen.findByText("Stopped; nothing was kept.")).toBeTruthy();
@@ -160,7 +131,7 @@ describe("by the sound card", () => {
   });
 
   it("a steady sound begins low, follows the hand and is silenced", async () => {
-    const user = show(<BySoundCard taken={cone} safe={3} />);
+    const user = mounted(<BySoundCard taken={cone} safe={3} />);
     await user.click(screen.getByRole("button", { name: "Open the inputs" }));
     await user.click(await screen.findByText("Set the level with a steady sound"));
     await user.click(screen.getByRole("button", { name: "Play" }));
@@ -170,7 +141,7 @@ describe("by the sound card", () => {
   });
 
   it("tells each input by what it is for", () => {
-    show(<LevelMeter peaks={[-70, -12, -5]} channel={2} loopback={1} jig />);
+    mounted(<LevelMeter peaks={[-70, -12, -5]} channel={2} loopback={1} jig />);
     expect(screen.getByText("1: before the resistor")).toBeTruthy();
     expect(screen.getByText("2: across the woofer")).toBeTruthy();
     expect(screen.getByText("3: not used")).toBeTruthy();

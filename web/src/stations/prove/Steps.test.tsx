@@ -1,12 +1,7 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render, screen, waitFor } from "@testing-library/react";
-import userEvent from "@testing-library/user-event";
-import { Tooltip } from "radix-ui";
-import { MemoryRouter } from "react-router";
+import { cleanup, screen, waitFor } from "@testing-library/react";
+import { mounted } from "../../tests/mounted";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { CookedCurve, Measurement, MeasurementRecord } from "../../api/client";
-import { WorkbenchContext } from "../../workbench/context";
-import type { Workbench } from "../../workbench/workbench";
 import { Combine } from "./Combine";
 import { Done, withStep } from "./Done";
 import { Inside } from "./Inside";
@@ -23,30 +18,6 @@ vi.mock("../../api/client", async (original) => {
     },
   };
 });
-
-function show(what: React.ReactNode) {
-  const state = {
-    build: { id: "7" },
-    revisions: [{ id: "r1", letter: "A", document: { name: "A" } }],
-    current: "A",
-  };
-  const fake = {
-    snapshot: () => state,
-    subscribe: () => () => undefined,
-    subscribeLive: () => () => undefined,
-    current: state.revisions[0],
-  };
-  render(
-    <QueryClientProvider client={new QueryClient()}>
-      <WorkbenchContext value={fake as unknown as Workbench}>
-        <Tooltip.Provider>
-          <MemoryRouter>{what}</MemoryRouter>
-        </Tooltip.Provider>
-      </WorkbenchContext>
-    </QueryClientProvider>,
-  );
-  return userEvent.setup();
-}
 
 const document: Measurement = {
   format: "oak-drum-measurement",
@@ -98,7 +69,7 @@ describe("steps", () => {
       last = change(last);
       return Promise.resolve();
     });
-    const user = show(<Done record={record} save={save} />);
+    const user = mounted(<Done record={record} save={save} />);
     await user.type(screen.getByLabelText("Kept from"), "20{Enter}");
     expect(last.steps?.[0]).toEqual({ kind: "trim", from_hz: 20, to_hz: 100000 });
     await user.type(screen.getByLabelText("Moved by"), "-3{Enter}");
@@ -111,7 +82,7 @@ describe("steps", () => {
     const step = { kind: "calibration", name: "mic.txt", frequency_hz: [20, 200], deviation_db: [-1, 0] };
     const fetched = vi.fn(() => Promise.resolve(Response.json(step)));
     vi.stubGlobal("fetch", fetched);
-    const user = show(<Done record={record} save={save} />);
+    const user = mounted(<Done record={record} save={save} />);
     const file = new File(["20 -1"], "mic.txt");
     await user.upload(screen.getByLabelText("Calibration of Cone"), file);
     await waitFor(() => expect(save).toHaveBeenCalledOnce());
@@ -125,7 +96,7 @@ describe("steps", () => {
 
 describe("what is inside a measurement", () => {
   it("is its response with a gate drawn over it, its phase taken apart, its distortion", async () => {
-    const user = show(<Inside record={record} cooked={cooked} />);
+    const user = mounted(<Inside record={record} cooked={cooked} />);
     expect(screen.getByTestId("excess").textContent).toContain("polarity turned");
     expect(screen.getByTestId("excess").textContent).toContain("cannot mend");
     expect(screen.getByLabelText("Distortion by order")).toBeTruthy();
@@ -138,7 +109,7 @@ describe("what is inside a measurement", () => {
 
   it("changes a gate by its ends, each save made from the one before", async () => {
     const gated = withStep("gate", { kind: "gate", from_ms: -5, to_ms: 300 })(document);
-    const user = show(<Inside record={{ ...record, document: gated }} cooked={cooked} />);
+    const user = mounted(<Inside record={{ ...record, document: gated }} cooked={cooked} />);
     await user.clear(screen.getByLabelText("Gate to"));
     await user.type(screen.getByLabelText("Gate to"), "80{Enter}");
     await user.click(screen.getByRole("button", { name: "No gate" }));
@@ -151,7 +122,7 @@ describe("what is inside a measurement", () => {
 
 describe("measurements are combined", () => {
   it("as what they are: summed for a distance, spliced at a frequency", async () => {
-    const user = show(<Combine build="7" laid={[record, { ...record, id: "m2" }]} />);
+    const user = mounted(<Combine build="7" laid={[record, { ...record, id: "m2" }]} />);
     await user.click(screen.getByRole("button", { name: "Combine 2 measurements" }));
     expect(post.mock.lastCall?.[0]).toMatchObject({
       body: { measurements: ["m1", "m2"], how: { kind: "sum", distance_m: 1 }, revision: "r1" },
@@ -163,7 +134,7 @@ describe("measurements are combined", () => {
     await user.click(screen.getByRole("button", { name: "Combine 2 measurements" }));
     expect(post.mock.lastCall?.[0]).toMatchObject({ body: { how: { kind: "splice", at_hz: 150 } } });
     cleanup();
-    show(<Combine build="7" laid={[record]} />);
+    mounted(<Combine build="7" laid={[record]} />);
     expect(screen.queryByText(/Combine what/)).toBeNull();
   });
 });

@@ -1,13 +1,8 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render, screen, waitFor } from "@testing-library/react";
-import userEvent from "@testing-library/user-event";
-import { Tooltip } from "radix-ui";
-import { MemoryRouter } from "react-router";
+import { cleanup, screen, waitFor } from "@testing-library/react";
+import { mounted } from "../../tests/mounted";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { MeasurementRecord, WooferProof } from "../../api/client";
 import { change } from "../../app/settings";
-import { WorkbenchContext } from "../../workbench/context";
-import type { Workbench } from "../../workbench/workbench";
 import { WooferView } from "./WooferView";
 
 type Answer = { status: number; body: unknown };
@@ -66,29 +61,12 @@ let fit: Answer = { status: 200, body: proof };
 let asked: [string, unknown][] = [];
 const openAsRevision = vi.fn(() => Promise.resolve());
 
-function show() {
-  const document = { version: 7, name: "A", woofer: { fs_hz: 30, sd_cm2: 530 }, enclosure: {} };
-  const state = { build: { id: "7" }, revisions: [{ id: "r1", letter: "A", document }], current: "A" };
-  const fake = {
-    snapshot: () => state,
-    subscribe: () => () => undefined,
-    subscribeLive: () => () => undefined,
-    current: state.revisions[0],
-    openAsRevision,
-  };
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <WorkbenchContext value={fake as unknown as Workbench}>
-        <Tooltip.Provider>
-          <MemoryRouter>
-            <WooferView />
-          </MemoryRouter>
-        </Tooltip.Provider>
-      </WorkbenchContext>
-    </QueryClientProvider>,
+const show = () =>
+  mounted(
+    <WooferView />,
+    { version: 7, name: "A", woofer: { fs_hz: 30, sd_cm2: 530 }, enclosure: {} },
+    { openAsRevision: openAsRevision },
   );
-  return userEvent.setup();
-}
 
 beforeEach(() => {
   list = [record("free", { kind: "free_air" }), record("putty", { kind: "added_mass", mass_g: 40 })];

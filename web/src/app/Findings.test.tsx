@@ -47,10 +47,20 @@ function bench(part: { list?: Finding[]; problem?: Partial<Problem>; taken?: Tex
     current: "A",
     taken: part.taken && { title: part.taken },
   } as unknown as BuildState;
+  const listeners = new Set<() => void>();
+  const subscribe = (listener: () => void) => {
+    listeners.add(listener);
+    return () => listeners.delete(listener);
+  };
+  let shown = state;
+  const catchUp = (list: Finding[]) => {
+    shown = { ...state, revisions: [{ ...current, found: { in: document, list } }] } as unknown as BuildState;
+    listeners.forEach((listener) => listener());
+  };
   const fake = {
-    snapshot: () => state,
-    subscribe: () => () => undefined,
-    subscribeLive: () => () => undefined,
+    snapshot: () => shown,
+    subscribe,
+    subscribeLive: subscribe,
     current,
     take: vi.fn(),
     takeBack: vi.fn(),
@@ -66,7 +76,7 @@ function bench(part: { list?: Finding[]; problem?: Partial<Problem>; taken?: Tex
       </WorkbenchContext>
     </MemoryRouter>,
   );
-  return { ...fake, hand: userEvent.setup() };
+  return { ...fake, catchUp, hand: userEvent.setup() };
 }
 
 beforeEach(() => change({ system: "metric" }));
@@ -99,12 +109,15 @@ describe("the findings", () => {
     expect(takeBack).toHaveBeenCalledOnce();
   });
 
-  it("have no remedy taken that was made for the design before", async () => {
-    const { hand, take } = bench({ list: [finding({ remedies: [remedy] })], behind: true });
+  it("have a remedy made for the design before wait for its like in this one", async () => {
+    const { hand, take, catchUp } = bench({ list: [finding({ remedies: [remedy] })], behind: true });
     const button = screen.getByRole("button", { name: /A slot 25 mm high/ });
     expect(button.getAttribute("aria-disabled")).toBe("true");
     await hand.click(button);
     expect(take).not.toHaveBeenCalled();
+    const fresh = { ...remedy, title: ["A slot 30 mm high"], changes: [] };
+    act(() => catchUp([finding({ remedies: [{ ...fresh, title: ["Another way"] }, fresh] })]));
+    expect(take).toHaveBeenCalledExactlyOnceWith(fresh.title, fresh.changes);
   });
 
   it("are none only once everything was looked at", () => {

@@ -1,5 +1,6 @@
+import { useEffect, useRef } from "react";
 import { useNavigate, useParams } from "react-router";
-import type { Finding } from "../api/client";
+import type { Finding, Remedy } from "../api/client";
 import { Button } from "../ui/Button";
 import { useFound, usePart, useProblem, useWorkbench } from "../workbench/context";
 import { focusField } from "./focus";
@@ -27,6 +28,9 @@ const LIMIT_SOURCE: Record<Finding["limit_source"], string> = {
   data_sheet: "the data sheet",
 };
 
+/** A remedy by what it does, whatever its figures are. */
+const likeness = (f: Finding, r: Remedy) => `${f.kind} ${plain(r.title).replace(/[\d.,]+/g, "#")}`;
+
 /** One list for the whole build, worst first; a remedy is tried with one press and taken back with one press. */
 export function Findings() {
   const workbench = useWorkbench();
@@ -35,6 +39,24 @@ export function Findings() {
   const problem = useProblem();
   const navigate = useNavigate();
   const { id } = useParams();
+
+  // a press that came before the list had caught up: its like is taken from the fresh one
+  const waiting = useRef<string>(undefined);
+  const press = (f: Finding, r: Remedy) => {
+    if (workbench.current?.document === of) workbench.take(r.title, r.changes);
+    else waiting.current = likeness(f, r);
+  };
+  useEffect(() => {
+    const wanted = waiting.current;
+    if (!wanted || workbench.current?.document !== of) return;
+    waiting.current = undefined;
+    for (const f of list ?? [])
+      for (const r of f.remedies)
+        if (likeness(f, r) === wanted) {
+          workbench.take(r.title, r.changes);
+          return;
+        }
+  }, [list, of, workbench]);
 
   const open = async (f: Finding) => {
     await navigate(`/builds/${id}/${f.station}`);
@@ -85,9 +107,9 @@ export function Findings() {
                     key={plain(r.title)}
                     look="action"
                     className="bg-panel"
-                    // made for the design before the last change, it is not taken into this one
+                    // made for the design before the last change it waits for its like in this one
                     aria-disabled={behind}
-                    onClick={() => workbench.current?.document === of && workbench.take(r.title, r.changes)}
+                    onClick={() => press(f, r)}
                   >
                     <Say text={r.title} />
                     <span className="block text-xs font-normal text-soft">

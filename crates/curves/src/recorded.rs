@@ -99,13 +99,16 @@ pub struct TakenApart {
 /// [`Unheard`] where it was clipped, too quiet, or holds no sweep.
 pub fn taken_apart(
     sweep: &LogSweep,
-    recording: Recording,
+    recording: &Recording,
     channel: usize,
     loopback: Option<usize>,
 ) -> Result<TakenApart, Unheard> {
+    if recording.rate != sweep.rate_hz {
+        return Err(Unheard::Rate { recorded: recording.rate, sweep: sweep.rate_hz });
+    }
     // each channel is looked at as it was recorded: a mean of repeats hides what was clipped once
     for one in [Some(channel), loopback].into_iter().flatten() {
-        heard(&recording, one)?;
+        heard(recording, one)?;
     }
     let one = averaged(sweep, recording, loopback.unwrap_or(channel))?;
     let found = analyse(sweep, &one, channel, loopback)?;
@@ -153,14 +156,14 @@ pub fn measurement(
 ///
 /// # Errors
 /// [`Unusable`] with the reason.
-pub fn kept(wish: &RecordingWish, recording: Recording, source: Source) -> Result<(Measurement, Data), Unusable> {
+pub fn kept(wish: &RecordingWish, recording: &Recording, source: Source) -> Result<(Measurement, Data), Unusable> {
     let (channel, loopback) = (wish.channel.saturating_sub(1), wish.loopback.map(|n| n.saturating_sub(1)));
     let jig = wish.about.taken.is_impedance();
     let Some(sweep) = &wish.sweep else {
         if jig {
             return Err(Unusable::NoSweep);
         }
-        let impulse = impulse_response(&recording, channel)?;
+        let impulse = impulse_response(recording, channel)?;
         return Ok((Measurement::of(wish.about.clone(), source), Data::Impulse(impulse)));
     };
     if let Some((field, what)) = sweep.problem() {

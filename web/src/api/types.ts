@@ -1495,7 +1495,7 @@ export interface components {
         CookedCurve: {
             curve: components["schemas"]["DrawnCurve"];
             excess?: components["schemas"]["ExcessPhase"] | null;
-            /** @description The impulse response before any gate, thinned, as time in ms against the first arrival and share of its top. */
+            /** @description The impulse response before any gate, thinned: time in ms against the first arrival, share of its top, weight of the gate. */
             impulse: number[][];
             /** @description What has to be said about it. */
             remarks: string[];

@@ -7,6 +7,7 @@ import parts from "../../../docs/schema/parts.json";
 import flatten from "../../../docs/schema/flatten.json";
 import measurement from "../../../docs/schema/measurement.json";
 import recording from "../../../docs/schema/recording.json";
+import combining from "../../../docs/schema/combining.json";
 import wooferWish from "../../../docs/schema/woofer-wish.json";
 import work from "../../../docs/schema/work-plan.json";
 
@@ -40,6 +41,7 @@ export const amplifierSchema = amplifier as unknown as Root;
 export const workPlanSchema = work as unknown as Root;
 export const measurementSchema = measurement as unknown as Root;
 export const recordingSchema = recording as unknown as Root;
+export const combiningSchema = combining as unknown as Root;
 export const wooferWishSchema = wooferWish as unknown as Root;
 export const partsSchema = parts as unknown as Root;
 export const flattenSchema = flatten as unknown as Root;

@@ -1,4 +1,4 @@
-//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|woofer-wish|proof`
+//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|woofer-wish|combining|proof`
 
 use anyhow::Result;
 use clap::ValueEnum;
@@ -33,6 +33,8 @@ enum Format {
     Recording,
     /// What is known of a woofer that is fitted.
     WooferWish,
+    /// How measurements are combined.
+    Combining,
     /// Measurements held against a design.
     Proof,
 }
@@ -50,6 +52,7 @@ pub fn run(arguments: &Arguments) -> Result<()> {
         Format::Measurement => oak_drum_curves::measurement::schema(),
         Format::Recording => oak_drum_document::schema::of::<oak_drum_curves::recorded::RecordingWish>(),
         Format::WooferWish => oak_drum_document::schema::of::<oak_drum_design::prove::woofer_fit::WooferWish>(),
+        Format::Combining => oak_drum_document::schema::of::<oak_drum_design::prove::combined::Combining>(),
         Format::Proof => oak_drum_document::schema::of::<oak_drum_design::prove::view::Proof>(),
     };
     crate::output::print(&format!("{schema:#}\n"))

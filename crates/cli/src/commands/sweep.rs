@@ -111,7 +111,7 @@ pub fn run(arguments: &Arguments) -> Result<()> {
             let recorded = recording(file)?;
             let from_one = |n: usize| n.checked_sub(1).ok_or_else(|| anyhow!("channels are counted from 1"));
             let (channel, loopback) = (from_one(*channel)?, loopback.map(from_one).transpose()?);
-            let taken = taken_apart(&sweep, recorded, channel, loopback).map_err(|no| anyhow!("{file}: {no}"))?;
+            let taken = taken_apart(&sweep, &recorded, channel, loopback).map_err(|no| anyhow!("{file}: {no}"))?;
             let found = taken.found;
             print_json(&json!({
                 "curve": CurveFile::of(&found.curve, About { name: file.clone(), ..About::default() }),

@@ -84,6 +84,14 @@ impl RecipeStep {
         let (frequency_hz, deviation_db) = calibration.points(KEPT);
         RecipeStep::Calibration { name: name.chars().take(120).collect(), frequency_hz, deviation_db }
     }
+
+    /// The gate it is, if it is one.
+    pub fn gate(&self) -> Option<Gate> {
+        match self {
+            RecipeStep::Gate { from_ms, to_ms } => Some(Gate { from: from_ms * 1e-3, to: to_ms * 1e-3 }),
+            _ => None,
+        }
+    }
 }
 
 /// Untouched data of a measurement.
@@ -124,17 +132,13 @@ pub fn cook(data: &Data, steps: &[RecipeStep]) -> Result<Cooked, Untaken> {
         return Err(fail(MOST_STEPS, "there are too many steps"));
     }
     let mut remarks = Vec::new();
-    let gate = steps.iter().enumerate().filter_map(|(i, s)| match s {
-        RecipeStep::Gate { from_ms, to_ms } => Some((i, *from_ms, *to_ms)),
-        _ => None,
-    });
-    let gates: Vec<_> = gate.collect();
-    if let Some((i, ..)) = gates.get(1) {
+    let gates: Vec<_> = steps.iter().enumerate().filter_map(|(i, s)| s.gate().map(|g| (i, g))).collect();
+    if let Some((i, _)) = gates.get(1) {
         return Err(fail(*i, "one gate is enough"));
     }
     let mut curve = match data {
         Data::Points(curve) => {
-            if let Some((i, ..)) = gates.first() {
+            if let Some((i, _)) = gates.first() {
                 return Err(fail(*i, "only a measurement with an impulse response can be gated"));
             }
             Cow::Borrowed(curve)
@@ -142,15 +146,14 @@ pub fn cook(data: &Data, steps: &[RecipeStep]) -> Result<Cooked, Untaken> {
         Data::Impulse(impulse) => {
             let gate = match gates.first() {
                 None => None,
-                Some((i, from, to)) if to <= from => return Err(fail(*i, "a gate has to end after it begins")),
-                Some((_, from, to)) => {
-                    let gate = Gate { from: from * 1e-3, to: to * 1e-3 };
+                Some((i, gate)) if gate.to <= gate.from => return Err(fail(*i, "a gate has to end after it begins")),
+                Some((_, gate)) => {
                     remarks.push(format!(
                         "gated: nothing below {:.0} Hz is true, and it is trusted above {:.0} Hz",
                         gate.valid_from(),
                         gate.trusted_from()
                     ));
-                    Some(gate)
+                    Some(*gate)
                 }
             };
             Cow::Owned(impulse.curve(gate))

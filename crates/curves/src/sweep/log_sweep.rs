@@ -6,6 +6,8 @@ use std::f64::consts::{PI, TAU};
 
 /// Rates a sweep is made at, samples a second.
 pub const RATES: [f64; 3] = [44_100.0, 48_000.0, 96_000.0];
+/// Longest it may be with all its repeats, samples: two channels of floats of it fit into 48 MB.
+pub const MOST_SAMPLES: usize = 6_000_000;
 /// Length of the half-cosine a sweep begins with, as periods of its first frequency: short enough to leave the lowest octave alone.
 const FADE_IN: f64 = 0.5;
 /// Length of the half-cosine it ends with, s.
@@ -73,6 +75,11 @@ impl LogSweep {
         if asked * self.from_hz < 0.9 {
             let least = (self.to_hz / self.from_hz).ln() / self.from_hz;
             return Some(("seconds", format!("too short to begin at {} Hz: take {least:.1} s at least", self.from_hz)));
+        }
+        if self.period() * self.times as usize > MOST_SAMPLES {
+            let most = MOST_SAMPLES as f64 / self.rate_hz;
+            let what = format!("with its repeats it may last {most:.0} s at this rate, silences and all");
+            return Some((if self.times > 1 { "times" } else { "seconds" }, what));
         }
         None
     }
@@ -165,6 +172,8 @@ mod tests {
             (LogSweep { to_hz: 6.0, ..sweep }, "to_hz"),
             (LogSweep { to_hz: 30_000.0, ..sweep }, "to_hz"),
             (LogSweep { from_hz: 1.0, seconds: 0.5, ..sweep }, "seconds"),
+            (LogSweep { seconds: 60.0, times: 3, ..sweep }, "times"),
+            (LogSweep { seconds: 60.0, rate_hz: 96_000.0, silence_s: 5.0, ..sweep }, "seconds"),
         ] {
             assert_eq!(bad.problem().unwrap().0, field);
         }

@@ -5,6 +5,7 @@
 use crate::formats::wav::Recording;
 use crate::sweep::analyse::{Unheard, deconvolved};
 use crate::sweep::log_sweep::LogSweep;
+use std::borrow::Cow;
 
 /// Most repeats of a sweep.
 pub const MOST_TIMES: u32 = 16;
@@ -17,10 +18,10 @@ const CLOCKS: f64 = 300e-6;
 ///
 /// # Errors
 /// [`Unheard::Short`] where the repeats do not all lie in it, [`Unheard::NoChannel`].
-pub fn averaged(sweep: &LogSweep, recording: Recording, timing: usize) -> Result<Recording, Unheard> {
+pub fn averaged<'a>(sweep: &LogSweep, recording: &'a Recording, timing: usize) -> Result<Cow<'a, Recording>, Unheard> {
     let times = sweep.times as usize;
     if times <= 1 {
-        return Ok(recording);
+        return Ok(Cow::Borrowed(recording));
     }
     let period = sweep.period();
     let channel = recording.channels.get(timing).ok_or(Unheard::NoChannel(timing + 1))?;
@@ -50,7 +51,7 @@ pub fn averaged(sweep: &LogSweep, recording: Recording, timing: usize) -> Result
     }
     let mean =
         |list: &Vec<f64>| (0..length).map(|i| starts.iter().map(|s| list[s + i]).sum::<f64>() / times as f64).collect();
-    Ok(Recording { rate: recording.rate, channels: recording.channels.iter().map(mean).collect() })
+    Ok(Cow::Owned(Recording { rate: recording.rate, channels: recording.channels.iter().map(mean).collect() }))
 }
 
 #[cfg(test)]
@@ -87,7 +88,8 @@ mod tests {
     fn repeats_are_found_wherever_they_lie_and_drift_apart_no_further_than_one_sweep() {
         let (asked, alone) = (sweep(4), sweep(1).signal());
         for drift in [0.0, 50e-6] {
-            let mean = averaged(&asked, recorded(&asked, 31_234, drift), 0).unwrap();
+            let recording = recorded(&asked, 31_234, drift);
+            let mean = averaged(&asked, &recording, 0).unwrap();
             let at = asked.silence_samples();
             assert_eq!(mean.channels[0].len(), asked.period());
             // the middle of the sweep stands where it stands in one alone
@@ -97,13 +99,13 @@ mod tests {
             assert!(worst < 0.02, "{drift}: {worst}");
         }
         let one = recorded(&sweep(1), 100, 0.0);
-        assert_eq!(averaged(&sweep(1), one.clone(), 0).unwrap(), one, "one is left as it is");
+        assert_eq!(*averaged(&sweep(1), &one, 0).unwrap(), one, "one is left as it is");
     }
 
     #[test]
     fn what_holds_fewer_is_refused() {
         let cut = recorded(&sweep(3), 0, 0.0);
-        assert!(matches!(averaged(&sweep(4), cut.clone(), 0), Err(Unheard::Short { .. })));
-        assert_eq!(averaged(&sweep(3), cut, 1), Err(Unheard::NoChannel(2)));
+        assert!(matches!(averaged(&sweep(4), &cut, 0), Err(Unheard::Short { .. })));
+        assert_eq!(averaged(&sweep(3), &cut, 1), Err(Unheard::NoChannel(2)));
     }
 }

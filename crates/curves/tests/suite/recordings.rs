@@ -59,14 +59,14 @@ fn off(data: &Data) -> f64 {
 fn a_recording_that_began_seconds_before_the_sweep_gives_the_same_curve() {
     let input = Input { bent: (0.05, 0.0), ..Input::hearing(high_pass(0.6)) };
     let one = record(&sweep().played(), 48_000.0, &QUIET, std::slice::from_ref(&input));
-    let (_, at_once) = kept(&wish(Taken::NearCone {}), one.clone(), source()).unwrap();
+    let (_, at_once) = kept(&wish(Taken::NearCone {}), &one, source()).unwrap();
     assert!(off(&at_once) < 0.05, "{}", off(&at_once));
     // 2.7 s of the room before, through a file of 16 bit
     let noise = record(&vec![0.0; 130_000], 48_000.0, &QUIET, &[input]);
     let late =
         Recording { rate: 48_000.0, channels: vec![[noise.channels[0].clone(), one.channels[0].clone()].concat()] };
     let file = wav::read(&wav::write(&late, Depth::Bits16).unwrap()).unwrap();
-    let (made, data) = kept(&wish(Taken::NearCone {}), file, source()).unwrap();
+    let (made, data) = kept(&wish(Taken::NearCone {}), &file, source()).unwrap();
     assert!(off(&data) < 0.05, "{}", off(&data));
     // 5 % of x² at amplitude a: half of 0.05·a at twice the frequency, through the gain there over that of the tone
     let second = &made.harmonics[0];
@@ -88,7 +88,7 @@ fn a_rattle_is_found_whenever_the_recording_began_and_with_a_wire() {
     let alone = Recording { rate: late.rate, channels: vec![late.channels[0].clone()] };
     for (recording, loopback) in [(late, Some(2)), (alone, None)] {
         let wish = RecordingWish { loopback, ..wish(Taken::NearCone {}) };
-        let (found, data) = kept(&wish, recording, source()).unwrap();
+        let (found, data) = kept(&wish, &recording, source()).unwrap();
         let buzz = found.buzzes.first().unwrap_or_else(|| panic!("no buzz with {loopback:?}"));
         assert!((buzz.from_hz..buzz.to_hz).contains(&62.0), "{loopback:?}: {buzz:?}");
         assert!(off(&data) < 0.2);
@@ -102,7 +102,7 @@ fn repeats_bring_three_decibels_each_time_they_double() {
     let snr = |times: u32| {
         let sweep = LogSweep { times, ..sweep() };
         let made = record(&sweep.played(), 48_000.0, &noisy, &[Input::hearing(high_pass(0.6))]);
-        let taken = oak_drum_curves::recorded::taken_apart(&sweep, made, 0, None).unwrap();
+        let taken = oak_drum_curves::recorded::taken_apart(&sweep, &made, 0, None).unwrap();
         let list = taken.found.curve.between(60.0, 500.0).snr_db;
         list.iter().sum::<f64>() / list.len() as f64
     };
@@ -117,21 +117,21 @@ fn the_jig_gives_ohms_and_its_leads_are_taken_off() {
     let made = record(&sweep().played(), 48_000.0, &QUIET, &jig.inputs(&Load::Impedance(&resistance)));
     let wish =
         |loopback| RecordingWish { channel: 2, loopback, reference_ohm: 33.0, leads_ohm: 0.2, ..wish(Taken::InBox {}) };
-    let (found, Data::Points(curve)) = kept(&wish(Some(1)), made.clone(), source()).unwrap() else { panic!() };
+    let (found, Data::Points(curve)) = kept(&wish(Some(1)), &made, source()).unwrap() else { panic!() };
     assert_eq!(curve.quantity, Measurand::Impedance);
     assert!(found.harmonics.is_empty() && !curve.snr_db.is_empty());
     for z in &curve.between(20.0, 600.0).value {
         assert_relative_eq!(z.norm(), 6.8, max_relative = 2e-3);
     }
-    assert_eq!(kept(&wish(None), made.clone(), source()).unwrap_err(), Unusable::OneChannel);
-    assert_eq!(kept(&wish(Some(2)), made, source()).unwrap_err(), Unusable::OneChannel);
+    assert_eq!(kept(&wish(None), &made, source()).unwrap_err(), Unusable::OneChannel);
+    assert_eq!(kept(&wish(Some(2)), &made, source()).unwrap_err(), Unusable::OneChannel);
 }
 
 #[test]
 fn an_impulse_response_from_elsewhere_is_a_curve_too() {
     // the high pass as samples: the inverse transform of its response, by the sweep's own way
     let made = record(&sweep().played(), 48_000.0, &QUIET, &[Input::hearing(high_pass(0.6))]);
-    let (_, Data::Impulse(own)) = kept(&wish(Taken::NearCone {}), made, source()).unwrap() else { panic!() };
+    let (_, Data::Impulse(own)) = kept(&wish(Taken::NearCone {}), &made, source()).unwrap() else { panic!() };
     let top = own.samples.iter().fold(0.0, |m: f64, x| m.max(x.abs()));
     let file = Recording { rate: own.rate, channels: vec![own.samples.iter().map(|x| x / top * 0.9).collect()] };
     let plain = |taken| RecordingWish { sweep: None, ..wish(taken) };
@@ -139,12 +139,12 @@ fn an_impulse_response_from_elsewhere_is_a_curve_too() {
     let written = serde_json::to_value(plain(Taken::NearCone {})).unwrap();
     assert_eq!(serde_json::from_value::<RecordingWish>(written).unwrap(), plain(Taken::NearCone {}));
     assert_eq!(serde_json::from_str::<RecordingWish>("{}").unwrap().sweep, Some(LogSweep::default()));
-    let (found, data) = kept(&plain(Taken::NearCone {}), file.clone(), source()).unwrap();
+    let (found, data) = kept(&plain(Taken::NearCone {}), &file, source()).unwrap();
     assert!(off(&data) < 0.1, "{}", off(&data));
     assert!(found.harmonics.is_empty() && found.peak_dbfs.is_none());
-    assert_eq!(kept(&plain(Taken::InBox {}), file.clone(), source()).unwrap_err(), Unusable::NoSweep);
+    assert_eq!(kept(&plain(Taken::InBox {}), &file, source()).unwrap_err(), Unusable::NoSweep);
     let two = RecordingWish { channel: 2, ..plain(Taken::NearCone {}) };
-    assert_eq!(kept(&two, file, source()).unwrap_err(), Unusable::Unheard(Unheard::NoChannel(2)));
+    assert_eq!(kept(&two, &file, source()).unwrap_err(), Unusable::Unheard(Unheard::NoChannel(2)));
 }
 
 #[test]
@@ -152,7 +152,7 @@ fn what_holds_no_measurement_says_why() {
     let quiet = record(&sweep().played(), 48_000.0, &QUIET, &[Input::hearing(high_pass(1e-5))]);
     let loud = record(&sweep().played(), 48_000.0, &QUIET, &[Input::hearing(high_pass(3.0))]);
     let says = |recording: Recording, words: &str| {
-        let no = kept(&wish(Taken::NearCone {}), recording, source()).unwrap_err().to_string();
+        let no = kept(&wish(Taken::NearCone {}), &recording, source()).unwrap_err().to_string();
         assert!(no.contains(words), "{no}");
     };
     says(quiet, "too quiet");
@@ -162,5 +162,5 @@ fn what_holds_no_measurement_says_why() {
     let wrong = LogSweep { from_hz: 30.0, ..sweep() };
     says(record(&wrong.played(), 48_000.0, &QUIET, &[Input::hearing(high_pass(0.6))]), "not found");
     let impossible = RecordingWish { sweep: Some(LogSweep { to_hz: 11.0, ..sweep() }), ..wish(Taken::NearCone {}) };
-    assert!(matches!(kept(&impossible, Recording::default(), source()), Err(Unusable::Sweep("to_hz", _))));
+    assert!(matches!(kept(&impossible, &Recording::default(), source()), Err(Unusable::Sweep("to_hz", _))));
 }

@@ -210,7 +210,7 @@ pub fn taken_apart(recorded: &Recorded, wish: &BenchWish, calibration: Option<&[
     let jig = wish.taken.is_impedance();
     let (heard, other) = if jig { (1, 0) } else { (0, 1) };
     let recorded::TakenApart { found, buzzes } =
-        recorded::taken_apart(&wish.sweep, recorded.recording.clone(), heard, Some(other))?;
+        recorded::taken_apart(&wish.sweep, &recorded.recording, heard, Some(other))?;
     let Analysed { impulse, curve, harmonics, peak_dbfs } = found;
     let ratio = curve.mapped(|_, v| v / oak_drum_acoustics::level::P_REF);
     let volts = recorded.volts;
@@ -295,7 +295,7 @@ pub fn calibration(wish: &BenchWish) -> Result<[Curve; 3], Idle> {
         let bench = Bench { seed: wish.bench.seed.wrapping_add(seed), ..wish.bench };
         // clips joined still have a little resistance between them
         let recording = record(&played, wish.sweep.rate_hz, &bench, &wish.jig.inputs(load));
-        let taken = recorded::taken_apart(&wish.sweep, recording, 1, Some(0)).map_err(Idle::Unheard)?;
+        let taken = recorded::taken_apart(&wish.sweep, &recording, 1, Some(0)).map_err(Idle::Unheard)?;
         Ok(taken.found.curve.mapped(|_, v| v / oak_drum_acoustics::level::P_REF))
     };
     Ok([take(&Load::Open, 101)?, take(&Load::Short, 102)?, take(&Load::Resistor(KNOWN_OHM), 103)?])

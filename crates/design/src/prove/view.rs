@@ -358,7 +358,7 @@ fn steps(analysis: &Analysis, taken: &Taken) -> Vec<String> {
             let mut list = vec![
                 format!("A resistor of about {:.0} ohm in line from the amplifier's output to the woofer's plus terminal.", (re * re * 8.0).sqrt()),
                 "Sound card input 1 before the resistor, input 2 across the woofer; both grounds at the minus terminal.".into(),
-                "Turn it down to less than a volt; measure once with the clips open, once joined, once on a known resistor, then the woofer.".into(),
+                "Turn it down to less than a volt. Join the clips first: what is read then is the leads', and is taken off.".into(),
             ];
             if matches!(taken, Taken::FreeAir {}) {
                 list.push("Hold the woofer upright and clear of walls and bench, so that nothing is near the cone on either side.".into());

@@ -218,6 +218,7 @@ fn the_published_schemas_are_current() {
         ("measurement", oak_drum_curves::measurement::schema()),
         ("recording", schema::of::<oak_drum_curves::recorded::RecordingWish>()),
         ("woofer-wish", schema::of::<oak_drum_design::prove::woofer_fit::WooferWish>()),
+        ("combining", schema::of::<oak_drum_design::prove::combined::Combining>()),
         ("proof", schema::of::<oak_drum_design::prove::view::Proof>()),
     ] {
         let path = folder.join(format!("{name}.json"));

@@ -347,8 +347,8 @@ pub struct CookedCurve {
     /// The curve.
     #[schema(schema_with = crate::schemas::drawn)]
     pub curve: DrawnCurve,
-    /// The impulse response before any gate, thinned, as time in ms against the first arrival and share of its top.
-    pub impulse: Vec<[f64; 2]>,
+    /// The impulse response before any gate, thinned: time in ms against the first arrival, share of its top, weight of the gate.
+    pub impulse: Vec<[f64; 3]>,
     /// What has to be said about it.
     pub remarks: Vec<String>,
     /// What of its phase is neither minimum phase nor delay; of levels with a phase.
@@ -400,14 +400,15 @@ pub async fn cooked(state: Data<State>, pool: Pool, id: Path<Uuid>) -> Result<Js
         let made = cook(&data, &steps).map_err(|e| Problem::field(&format!("/steps/{}", e.step), &e.what))?;
         let excess = ExcessPhase::of(&made.curve);
         let curve = DrawnCurve::of(&made.curve);
-        Ok(CookedCurve { curve, impulse: impulse_of(&data), remarks: made.remarks, excess })
+        Ok(CookedCurve { curve, impulse: impulse_of(&data, &steps), remarks: made.remarks, excess })
     };
     Ok(Json(pool.patient(work).await?))
 }
 
 /// An impulse response as it is drawn: from 20 ms before its first arrival to 300 ms after, the largest of each of 400 stretches.
-fn impulse_of(data: &recipe::Data) -> Vec<[f64; 2]> {
+fn impulse_of(data: &recipe::Data, steps: &[recipe::RecipeStep]) -> Vec<[f64; 3]> {
     let recipe::Data::Impulse(impulse) = data else { return Vec::new() };
+    let gate = steps.iter().find_map(recipe::RecipeStep::gate);
     let zero = impulse.zero as f64 / impulse.rate + impulse.arrival();
     let top = impulse.samples.iter().fold(1e-300, |m: f64, x| m.max(x.abs()));
     let (from, to, count) = (-0.02, 0.3, 400);
@@ -417,7 +418,8 @@ fn impulse_of(data: &recipe::Data) -> Vec<[f64; 2]> {
             let index = |t: f64| ((t + zero) * impulse.rate).max(0.0) as usize;
             let part = impulse.samples.get(index(at(i))..index(at(i + 1)).max(index(at(i)) + 1))?;
             let most = part.iter().copied().max_by(|a, b| a.abs().total_cmp(&b.abs()))?;
-            Some([(at(i) * 1e4).round() / 10.0, (most / top * 1e4).round() / 1e4])
+            let weight = gate.map_or(1.0, |g| g.weight(at(i)));
+            Some([(at(i) * 1e4).round() / 10.0, (most / top * 1e4).round() / 1e4, (weight * 1e4).round() / 1e4])
         })
         .collect()
 }

@@ -75,7 +75,7 @@ pub async fn sweep(pool: Pool, wanted: Query<SweepWanted>) -> Result<HttpRespons
         let name = format!("sweep-{}-{}-Hz-{}.wav", sweep.from_hz, sweep.to_hz, sweep.rate_hz);
         Ok((name, written(&Recording { rate: sweep.rate_hz, channels })?))
     };
-    let (name, bytes) = pool.take(work).await?;
+    let (name, bytes) = pool.patient(work).await?;
     Ok(wav_file(&name, bytes))
 }
 
@@ -143,7 +143,7 @@ pub async fn keep(
         let wish: RecordingWish = part(&READER, json(&wish, "/wish")?, "/wish")?;
         let recording = wav::read(&body).map_err(|e| unread(&e))?;
         let name: String = file.unwrap_or_default().chars().take(200).collect();
-        kept(&wish, recording, Source::Recording { name }).map_err(|why| match &why {
+        kept(&wish, &recording, Source::Recording { name }).map_err(|why| match &why {
             Unusable::Sweep(field, what) => Problem::field(&format!("/wish/sweep/{field}"), what),
             Unusable::OneChannel => Problem::field("/wish/loopback", &why.to_string()),
             Unusable::NoSweep => Problem::field("/wish/sweep", &why.to_string()),

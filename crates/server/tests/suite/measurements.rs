@@ -109,6 +109,18 @@ fn from_a_file_and_from_the_bench_to_what_to_do() {
     assert!(!taken.text.contains("flaw"), "{}", taken.text);
     let curve = client.get(&format!("/api/measurements/{}/curve", taken.body["id"].as_str().unwrap()));
     assert!(curve.body["impulse"].as_array().unwrap().len() > 300);
+    let mut gated = taken.body["document"].clone();
+    gated["steps"] = json!([{"kind": "gate", "from_ms": -5, "to_ms": 100}]);
+    let at = format!("/api/measurements/{}", taken.body["id"].as_str().unwrap());
+    assert_eq!(client.put(&at, &json!({"base_version": 1, "document": gated})).status, 200);
+    let shown = client.get(&format!("{at}/curve"));
+    let weight = |ms: f64| {
+        let list = shown.body["impulse"].as_array().unwrap();
+        list.iter().find(|p| p[0].as_f64().unwrap() >= ms).unwrap()[2].as_f64().unwrap()
+    };
+    // whole between its flanks, half in the middle of one (a quarter of 105 ms long), nothing outside
+    assert_eq!((weight(-15.0), weight(20.0), weight(150.0)), (0.0, 1.0, 0.0));
+    assert!((weight(100.0 - 26.25 / 2.0) - 0.5).abs() < 0.05);
 
     let judged = json!({"document": design(), "cabinet": practice, "said": []});
     let verdict = client.post("/api/prove/judge", &judged);

@@ -7,6 +7,7 @@ import { Disclosure } from "../../ui/Disclosure";
 import { Say } from "../../ui/Say";
 import { RESTED_MS } from "../../workbench/asker";
 import { useDocument } from "../../workbench/context";
+import { fetchSound, steadyAddress } from "./tape";
 import { useDocumentQuery, type Question } from "../../workbench/documentQuery";
 
 const asked: Question<MeasuringPlan> = (body, signal) => get(api.POST("/api/prove/plan", { body, signal }));
@@ -48,10 +49,8 @@ export function BreakIn() {
   const begin = async () => {
     setSaid("");
     try {
-      const signal = encodeURIComponent(JSON.stringify({ kind: "tone", hz: how.frequency_hz }));
-      const answer = await fetch(`/api/steady?rate_hz=${RATE}&signal=${signal}`);
-      if (!answer.ok) throw new Error(answer.statusText);
-      loop.current = await playAlone(await answer.arrayBuffer(), RATE, db);
+      const tone = await fetchSound(steadyAddress({ kind: "tone", hz: how.frequency_hz }, RATE));
+      loop.current = await playAlone(tone, RATE, db);
       setRunning(true);
     } catch {
       setSaid("The tone could not be played: is there a sound output?");
@@ -64,7 +63,7 @@ export function BreakIn() {
   const log = async () => {
     const day = new Date().toISOString().slice(0, 10);
     const hours = (ran / 3600).toFixed(1);
-    const note = `${day}: broken in for ${hours} h at ${how.frequency_hz} Hz, about ${how.volts.toFixed(1)} V, ${how.stroke_mm.toFixed(1)} mm each way`;
+    const note = `${day}: broken in for ${hours} h at ${how.frequency_hz} Hz, about ${how.volts.toFixed(1)} V, ${size(how.stroke_mm, "mm", 2)} each way`;
     try {
       const kept = await get(api.POST("/api/woofers/log", { body: { document, note } }));
       setSaid(`Written down with ${kept.name || "the woofer"} on the shelf.`);

@@ -1,41 +1,40 @@
 import { useRef, useState } from "react";
-import type { Taken } from "../../api/client";
-import { useSay } from "../../app/settings";
+import { Refused, type Taken } from "../../api/client";
+import { downloadText } from "../../lib/download";
 import { Button } from "../../ui/Button";
 import { useCurrentPart, usePart } from "../../workbench/context";
 import { isImpedance } from "./places";
 import { Playing } from "./Playing";
-import { channelsFor, keepRecording, Refusal, setting, sweepAddress, useSetting } from "./tape";
+import { channelsFor, fetchSweep, keepRecording, useSetting } from "./tape";
 import { Kept, useKeeping } from "./useKeeping";
 
 /** The sweep as a file, played by anything; its recording brought back. */
 export function ByFile({ taken }: { taken: Taken }) {
   const build = usePart((b) => b.build.id);
   const revision = useCurrentPart((r) => r.id);
-  const say = useSay();
   const kept = useSetting();
   const jig = isImpedance(taken);
   const wish = channelsFor(kept, jig);
   const [impulse, setImpulse] = useState(false);
+  const [wrong, setWrong] = useState("");
   const keeping = useKeeping();
   const stop = useRef<AbortController>(null);
   const bring = (file: File) =>
-    keeping.keep(async () => {
+    keeping.keep(() => {
       stop.current = new AbortController();
-      try {
-        const name = file.name.replace(/\.[^.]*$/, "").slice(0, 120);
-        const more = { wish, file: file.name, impulse: impulse && !jig, signal: stop.current.signal };
-        const made = await keepRecording(build, revision, file, { name, taken }, more);
-        setting.say(undefined);
-        return made;
-      } catch (cause) {
-        if (cause instanceof Refusal) {
-          setting.say(cause.problem.errors);
-          throw new Error(say(cause.problem.errors?.[0]?.message ?? [cause.problem.detail]), { cause });
-        }
-        throw cause;
-      }
+      const name = file.name.replace(/\.[^.]*$/, "").slice(0, 120);
+      const more = { wish, file: file.name, impulse: impulse && !jig, signal: stop.current.signal };
+      return keepRecording(build, revision, file, { name, taken }, more);
     });
+  const save = async (stereo: boolean) => {
+    setWrong("");
+    try {
+      const sound = await fetchSweep(wish, stereo);
+      downloadText(new Blob([sound]), "audio/wav", "sweep.wav");
+    } catch (cause) {
+      setWrong(cause instanceof Refused ? "Not saved: see the sweep." : "The server does not answer.");
+    }
+  };
   return (
     <div className="border-t border-rule pt-2">
       <h2 className="font-display text-base font-semibold">By files</h2>
@@ -44,12 +43,17 @@ export function ByFile({ taken }: { taken: Taken }) {
         processing. The recording may begin before the sweep and end after it.
       </p>
       <p className="flex flex-wrap gap-4 py-1">
-        <a className="text-oak underline" href={sweepAddress(wish, false)} download>
+        <Button look="action" onClick={() => void save(false)}>
           Save the sweep, one channel
-        </a>
-        <a className="text-oak underline" href={sweepAddress(wish, true)} download>
+        </Button>
+        <Button look="action" onClick={() => void save(true)}>
           Save it in two, for a wire back
-        </a>
+        </Button>
+        {wrong && (
+          <span role="alert" className="text-brick">
+            {wrong}
+          </span>
+        )}
       </p>
       <Playing jig={jig} />
       {!jig && (

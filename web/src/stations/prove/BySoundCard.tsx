@@ -1,6 +1,5 @@
 import { useEffect, useRef, useState } from "react";
 import type { Taken } from "../../api/client";
-import { useSay } from "../../app/settings";
 import { devices, noInputs, refusal, SoundCard, type Device } from "../../lib/soundcard";
 import { encodeWav } from "../../lib/wav";
 import { downloadText } from "../../lib/download";
@@ -11,7 +10,7 @@ import { isImpedance } from "./places";
 import { LevelMeter } from "./LevelMeter";
 import { Playing } from "./Playing";
 import { SteadySound } from "./SteadySound";
-import { channelsFor, keepRecording, Refusal, setting, sweepAddress, useSetting } from "./tape";
+import { channelsFor, fetchSweep, keepRecording, useSetting } from "./tape";
 import { Kept, useKeeping } from "./useKeeping";
 
 /** The same sweep, played and recorded by this computer. */
@@ -19,7 +18,6 @@ export function BySoundCard({ taken, safe }: { taken: Taken; safe: number }) {
   const build = usePart((b) => b.build.id);
   const revision = useCurrentPart((r) => r.id);
   const letter = useCurrentPart((r) => r.letter);
-  const say = useSay();
   const jig = isImpedance(taken);
   const wish = channelsFor(useSetting(), jig);
   const rate = wish.sweep?.rate_hz ?? 48000;
@@ -54,24 +52,12 @@ export function BySoundCard({ taken, safe }: { taken: Taken; safe: number }) {
       const { signal } = stop.current;
       setLast(undefined);
       setShare(0);
-      const answer = await fetch(sweepAddress(wish, true), { signal });
-      if (!answer.ok) {
-        const problem = (await answer.json()) as Refusal["problem"];
-        throw new Error(say(problem.errors?.[0]?.message ?? [problem.detail]));
-      }
-      const samples = await card.record(await answer.arrayBuffer(), { signal, onShare: setShare });
+      const played = await fetchSweep(wish, true, signal);
+      const samples = await card.record(played, { signal, onShare: setShare });
       const tape = encodeWav(card.rate, samples);
       setLast(tape);
       const about = { name: `Sound card, revision ${letter}`, taken };
-      try {
-        const made = await keepRecording(build, revision, tape, about, { wish, signal });
-        setting.say(undefined);
-        return made;
-      } catch (cause) {
-        if (!(cause instanceof Refusal)) throw cause;
-        setting.say(cause.problem.errors);
-        throw new Error(say(cause.problem.errors?.[0]?.message ?? [cause.problem.detail]), { cause });
-      }
+      return keepRecording(build, revision, tape, about, { wish, signal });
     });
   const choices = (list: Device[]): [string, string][] => [
     ["", "the usual one"],

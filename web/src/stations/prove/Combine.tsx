@@ -1,39 +1,25 @@
-import { useState } from "react";
+import { useState, useSyncExternalStore } from "react";
 import { api, get, type MeasurementRecord } from "../../api/client";
+import { combiningSchema } from "../../lib/schema";
 import { Button } from "../../ui/Button";
 import { Disclosure } from "../../ui/Disclosure";
-import { QuantityField } from "../../ui/QuantityField";
-import { Select } from "../../ui/Select";
+import { Draft, FormContext } from "../../ui/form";
+import { SchemaForm } from "../../ui/SchemaForm";
 import { useCurrentPart, useDocument } from "../../workbench/context";
 import { Kept, useKeeping } from "./useKeeping";
 
-const HOW: [string, string, string][] = [
-  [
-    "sum",
-    "near fields summed",
-    "Cone, port and passive radiator, each with its area, as the far field in front of the box.",
-  ],
-  ["splice", "near and far spliced", "The near field below, the far field above a frequency."],
-  ["repeats", "mean of repeats", "The same thing measured again and again: signal over noise comes of it."],
-  ["average", "average of places", "The mean power of several places, without a phase."],
-];
+const HOW = { properties: { how: { ...combiningSchema, title: "As" } }, required: ["how"] };
 
 /** Makes one measurement of those that are laid on. */
 export function Combine({ build, laid }: { build: string; laid: MeasurementRecord[] }) {
   const document = useDocument();
   const revision = useCurrentPart((r) => r.id);
   const keeping = useKeeping();
-  const [kind, setKind] = useState("sum");
-  const [distance, setDistance] = useState(1);
-  const [at, setAt] = useState(200);
+  const [form] = useState(() => new Draft(HOW, { how: { kind: "sum", distance_m: 1 } }, 0));
+  const { how } = useSyncExternalStore(form.subscribe, form.document);
   if (laid.length < 2) return null;
   const combine = () =>
     keeping.keep(() => {
-      const how = {
-        kind,
-        ...(kind === "sum" && { distance_m: distance }),
-        ...(kind === "splice" && { at_hz: at }),
-      };
       const body = { document, measurements: laid.map((m) => m.id), how: how as never, revision };
       return get(
         api.POST("/api/builds/{id}/measurements/combined", { params: { path: { id: build } }, body }),
@@ -41,30 +27,9 @@ export function Combine({ build, laid }: { build: string; laid: MeasurementRecor
     });
   return (
     <Disclosure title="Combine what is laid on" offers indented>
-      <p className="flex flex-wrap items-baseline gap-2 py-1">
-        <Select label="How they are combined" value={kind} choices={HOW} onChange={setKind} />
-      </p>
-      <p className="text-xs text-soft">{HOW.find(([id]) => id === kind)?.[2]}</p>
-      {kind === "sum" && (
-        <QuantityField
-          label="Told for"
-          unit="m"
-          value={distance}
-          min={0.1}
-          max={100}
-          onChange={(v) => setDistance(v ?? 1)}
-        />
-      )}
-      {kind === "splice" && (
-        <QuantityField
-          label="At"
-          unit="Hz"
-          value={at}
-          min={20}
-          max={5000}
-          onChange={(v) => setAt(v ?? 200)}
-        />
-      )}
+      <FormContext value={form}>
+        <SchemaForm pointer="" />
+      </FormContext>
       <p className="py-1">
         <Button look="action" disabled={keeping.busy} onClick={() => void combine()}>
           Combine {laid.length} measurements

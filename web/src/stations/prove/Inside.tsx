@@ -13,7 +13,6 @@ const MS = [-20, 0, 50, 100, 150, 200, 250, 300];
 const TICKS = [5, 10, 20, 50, 100, 200, 500, 1000];
 const COLOURS = ["var(--oak)", "var(--verdigris)", "var(--ochre)", "var(--soft)"];
 const DASHES = [undefined, "7 3", "3 3", "1 3"];
-const FLANK = 0.25;
 /** A gate to begin with, ms: the box's ringing is in it, most of a room is not. */
 const FRESH = { kind: "gate", from_ms: -5, to_ms: 300 } as const;
 
@@ -24,14 +23,6 @@ export function Inside({ record, cooked }: { record: MeasurementRecord; cooked: 
   const gate = stepOf(record, "gate");
   const { impulse, excess } = cooked;
   const set = (step: typeof gate) => void save(withStep("gate", step));
-  const weight = (ms: number) => {
-    if (!gate || ms < gate.from_ms || ms > gate.to_ms) return gate ? 0 : 1;
-    const flank = (gate.to_ms - gate.from_ms) * FLANK;
-    const rise = Math.max(0, Math.min(flank, -gate.from_ms));
-    const half = (x: number) => 0.5 - 0.5 * Math.cos(Math.PI * Math.min(1, Math.max(0, x)));
-    const up = rise > 0 ? half((ms - gate.from_ms) / rise) : 1;
-    return up * half((gate.to_ms - ms) / flank);
-  };
   return (
     <div className="max-w-3xl pb-2">
       {impulse.length > 1 && (
@@ -53,7 +44,7 @@ export function Inside({ record, cooked }: { record: MeasurementRecord; cooked: 
             curves={[
               { values: impulse.map(([, share]) => share), colour: "var(--oak)" },
               ...(gate
-                ? [{ values: impulse.map(([ms]) => weight(ms ?? 0)), dash: "4 3", colour: "var(--ink)" }]
+                ? [{ values: impulse.map(([, , weight]) => weight), dash: "4 3", colour: "var(--ink)" }]
                 : []),
             ]}
           />

@@ -5,6 +5,7 @@ import { api, get, type MeasurementRecord, type Proved } from "../../api/client"
 import { measurements } from "../../api/queries";
 import { Disclosure } from "../../ui/Disclosure";
 import { Say } from "../../ui/Say";
+import { usePart } from "../../workbench/context";
 import { Combine } from "./Combine";
 import { Done } from "./Done";
 import { Known } from "./Known";
@@ -91,6 +92,7 @@ function Item({
 }) {
   const { save, wrong } = useSaving(record, changed);
   const { document } = record;
+  const letter = usePart((b) => b.revisions.find((r) => r.id === record.revision_id)?.letter);
   const { about, source } = document;
   const name = about?.name || "without a name";
   return (
@@ -101,6 +103,7 @@ function Item({
           <b className="font-semibold">{name}</b>
           <span className="block text-xs text-soft">
             {placeWords(about?.taken)}
+            {letter && `, revision ${letter}`}
             {source.kind === "bench" && ", on the bench"}
             {source.kind === "practice" && ", practice"}
             {source.kind === "combined" && `: ${source.how}`}

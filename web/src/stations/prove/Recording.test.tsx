@@ -24,10 +24,14 @@ vi.mock("../../lib/soundcard", async (original) => ({
 /** What was asked of the server, with its query taken apart. */
 let asked: { path: string; query: URLSearchParams }[] = [];
 let refused: object | undefined;
+let impossible: object | undefined;
+const downloads = vi.hoisted(() => vi.fn());
+vi.mock("../../lib/download", () => ({ downloadText: downloads }));
 
 beforeEach(() => {
   asked = [];
   refused = undefined;
+  impossible = undefined;
   localStorage.clear();
   setting.replace({ wish: { ...setting.document().wish, channel: 1, loopback: null } });
   setting.say(undefined);
@@ -36,6 +40,8 @@ beforeEach(() => {
     asked.push({ path: url.pathname, query: url.searchParams });
     if (refused && url.pathname.endsWith("/recording"))
       return Promise.resolve(Response.json(refused, { status: 422 }));
+    if (impossible && url.pathname === "/api/sweep")
+      return Promise.resolve(Response.json(impossible, { status: 422 }));
     if (url.pathname.startsWith("/api/builds")) {
       const document = { about: { name: "Cone" }, source: { kind: "recording" }, peak_dbfs: -12.34 };
       return Promise.resolve(Response.json({ id: "m", document }, { status: 201 }));
@@ -63,12 +69,10 @@ describe("by files", () => {
 
   it("the sweep is saved, and its recording brought back with what is known of it", async () => {
     const user = mounted(<ByFile taken={cone} />);
-    const saved = new URL(
-      screen.getByRole("link", { name: /one channel/ }).getAttribute("href") ?? "",
-      "http://here",
-    );
-    expect(saved.pathname).toBe("/api/sweep");
-    expect(JSON.parse(saved.searchParams.get("sweep") ?? "{}")).toMatchObject({ from_hz: 5, to_hz: 1000 });
+    await user.click(screen.getByRole("button", { name: /one channel/ }));
+    await waitFor(() => expect(downloads).toHaveBeenCalledWith(expect.anything(), "audio/wav", "sweep.wav"));
+    expect(asked[0]?.path).toBe("/api/sweep");
+    expect(JSON.parse(asked[0]?.query.get("sweep") ?? "{}")).toMatchObject({ from_hz: 5, to_hz: 1000 });
     await user.upload(screen.getByLabelText("Recording"), file);
     expect(await screen.findByText(/Cone: kept. Its peak is -12.3 dB/)).toBeTruthy();
     expect(wish()).toMatchObject({ channel: 1, about: { name: "cone one", taken: cone } });
@@ -86,6 +90,15 @@ describe("by files", () => {
     mounted(<ByFile taken={{ kind: "in_box" }} />);
     expect(screen.getByLabelText("Reference resistor")).toBeTruthy();
     expect(screen.queryByLabelText(/impulse response already/)).toBeNull();
+  });
+
+  it("a sweep that cannot be is not saved, and its field says why", async () => {
+    const message = ["with its repeats it may last 125 s at this rate"];
+    impossible = { status: 422, detail: "no", errors: [{ pointer: "/sweep/times", message }] };
+    const user = mounted(<ByFile taken={cone} />);
+    await user.click(screen.getByRole("button", { name: /in two/ }));
+    expect(await screen.findByText("Not saved: see the sweep.")).toBeTruthy();
+    expect(screen.getByText(/may last 125 s/)).toBeTruthy();
   });
 
   it("what is refused is said, at its field too", async () => {

@@ -4,8 +4,9 @@ import { tidy } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { Disclosure } from "../../ui/Disclosure";
 import { Select } from "../../ui/Select";
+import { fetchSound, steadyAddress } from "./tape";
 
-const SIGNALS: Record<string, object> = {
+const SIGNALS = {
   noise: { kind: "noise", from_hz: 30, to_hz: 80 },
   wide: { kind: "noise", from_hz: 20, to_hz: 500 },
   tone: { kind: "tone", hz: 50 },
@@ -18,7 +19,7 @@ const CHOICES: [string, string][] = [
 
 /** A steady sound for setting levels: begins low, and is pulled up by hand. */
 export function SteadySound({ card, safe }: { card: SoundCard; safe: number }) {
-  const [signal, setSignal] = useState("noise");
+  const [signal, setSignal] = useState<keyof typeof SIGNALS>("noise");
   const [db, setDb] = useState(-50);
   const [playing, setPlaying] = useState(false);
   const [wrong, setWrong] = useState("");
@@ -32,10 +33,7 @@ export function SteadySound({ card, safe }: { card: SoundCard; safe: number }) {
   const begin = async () => {
     setWrong("");
     try {
-      const asked = encodeURIComponent(JSON.stringify(SIGNALS[signal]));
-      const answer = await fetch(`/api/steady?rate_hz=${card.rate}&signal=${asked}`);
-      if (!answer.ok) throw new Error(answer.statusText);
-      loop.current = await card.loop(await answer.arrayBuffer(), db);
+      loop.current = await card.loop(await fetchSound(steadyAddress(SIGNALS[signal], card.rate)), db);
       setPlaying(true);
     } catch {
       setWrong("The sound could not be fetched; nothing is played.");
@@ -50,7 +48,7 @@ export function SteadySound({ card, safe }: { card: SoundCard; safe: number }) {
           choices={CHOICES}
           onChange={(s) => {
             end();
-            setSignal(s);
+            setSignal(s as keyof typeof SIGNALS);
           }}
         />
         <label className="flex items-baseline gap-2">

@@ -32,7 +32,7 @@ const document: Measurement = {
 const record = { id: "m1", build_id: "7", version: 3, document } as unknown as MeasurementRecord;
 const cooked: CookedCurve = {
   curve: { frequency_hz: [10, 20], magnitude: [70, 80] },
-  impulse: Array.from({ length: 40 }, (_, i) => [i * 8 - 20, i === 3 ? 1 : 0.1]),
+  impulse: Array.from({ length: 40 }, (_, i) => [i * 8 - 20, i === 3 ? 1 : 0.1, 1]),
   remarks: [],
   excess: { delay_ms: 1.25, turned: true, most_deg: -31, at_hz: 45 },
 };
@@ -128,7 +128,7 @@ describe("measurements are combined", () => {
       body: { measurements: ["m1", "m2"], how: { kind: "sum", distance_m: 1 }, revision: "r1" },
     });
     expect(await screen.findByText(/Sum: kept/)).toBeTruthy();
-    await user.selectOptions(screen.getByLabelText("How they are combined"), "splice");
+    await user.selectOptions(screen.getByLabelText("As"), "splice");
     await user.clear(screen.getByLabelText("At"));
     await user.type(screen.getByLabelText("At"), "150{Enter}");
     await user.click(screen.getByRole("button", { name: "Combine 2 measurements" }));

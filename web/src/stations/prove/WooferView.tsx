@@ -13,7 +13,7 @@ import { useRested } from "../../api/answer";
 import { useSay, useSettings } from "../../app/settings";
 import { roundUp } from "../../lib/axis";
 import { show, printUnit } from "../../lib/quantity";
-import { wooferWishSchema } from "../../lib/schema";
+import { definition, wooferWishSchema } from "../../lib/schema";
 import { PROVENANCE } from "../../lib/shelf";
 import { Button } from "../../ui/Button";
 import { Disclosure } from "../../ui/Disclosure";
@@ -31,22 +31,9 @@ import { BreakIn } from "./BreakIn";
 import { useAsRevision } from "./useAsRevision";
 import { useMeasured } from "./useMeasured";
 
-const FIGURES: Record<string, [string, string]> = {
-  fs_hz: ["fs", "Hz"],
-  qes: ["Qes", ""],
-  qms: ["Qms", ""],
-  qts: ["Qts", ""],
-  re_ohm: ["Re", "ohm"],
-  le_mh: ["Le", "mH"],
-  l2_mh: ["L2", "mH"],
-  r2_ohm: ["R2", "ohm"],
-  semi_inductance_k: ["K", ""],
-  semi_inductance_n: ["n", ""],
-  mms_g: ["Mms", "g"],
-  bl_t_m: ["Bl", "T m"],
-  cms_mm_per_n: ["Cms", "mm/N"],
-  vas_l: ["Vas", "L"],
-};
+const SHEET = definition("Woofer").properties ?? {};
+/** A figure's name, as the sheet has it. */
+const titleOf = (id: string) => SHEET[id]?.title ?? id;
 const LAWS = { plain: "a plain inductance", parallel: "two inductances", semi: "a semi-inductance" };
 const TICKS = [5, 10, 20, 50, 100, 200, 500, 1000];
 
@@ -176,7 +163,7 @@ function Fitted({ proof }: { proof: WooferProof }) {
   const { system } = useSettings();
   const { said, take } = useAsRevision();
   const told = (id: string, v: number) => {
-    const unit = FIGURES[id]?.[1] ?? "";
+    const unit = SHEET[id]?.["x-unit"] ?? "";
     const shown = show(v, unit, system, 4);
     return `${shown.text}${shown.unit ? ` ${printUnit(shown.unit)}` : ""}`;
   };
@@ -202,15 +189,13 @@ function Fitted({ proof }: { proof: WooferProof }) {
               const off = typeof planned === "number" ? (f.value / planned - 1) * 100 : undefined;
               return (
                 <Row key={f.id}>
-                  <Name>{FIGURES[f.id]?.[0] ?? f.id}</Name>
+                  <Name>{titleOf(f.id)}</Name>
                   <Value className="pl-2 sm:pl-4">{told(f.id, f.value)}</Value>
                   <Value className="pl-2 sm:pl-4">{range(f)}</Value>
                   <Value className="pl-2 sm:pl-4">
                     {typeof planned === "number" ? told(f.id, planned) : "–"}
                   </Value>
-                  <Value className={`pl-2 sm:pl-4 ${Math.abs(off ?? 0) > 15 ? "text-brick" : ""}`}>
-                    {off === undefined ? "–" : apart(off)}
-                  </Value>
+                  <Value className="pl-2 sm:pl-4">{off === undefined ? "–" : apart(off)}</Value>
                 </Row>
               );
             })}
@@ -301,7 +286,7 @@ function KeepSet({ proof }: { proof: WooferProof }) {
     const method = ["impedance in free air", ...proof.curves.slice(1).map((c) => c.taken)].join(", ");
     const ranges = proof.figures
       .filter((f) => ["fs_hz", "qts", "vas_l"].includes(f.id))
-      .map((f) => `${FIGURES[f.id]?.[0] ?? f.id} ${range(f)}`);
+      .map((f) => `${titleOf(f.id)} ${range(f)}`);
     const set = {
       provenance,
       date: new Date().toISOString().slice(0, 10),

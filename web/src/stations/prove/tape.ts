@@ -1,5 +1,11 @@
 import { useSyncExternalStore } from "react";
-import type { MeasurementRecord, Problem, RecordingWish, Taken } from "../../api/client";
+import {
+  Refused,
+  type MeasurementRecord,
+  type Problem,
+  type RecordingWish,
+  type Taken,
+} from "../../api/client";
 import { recordingSchema } from "../../lib/schema";
 import { Draft } from "../../ui/form";
 
@@ -43,22 +49,38 @@ export const setting = new Draft<Setting>(
 
 export const useSetting = () => useSyncExternalStore(setting.subscribe, setting.document).wish;
 
-/** Where the sweep is fetched, in one channel or two. */
-export const sweepAddress = (wish: RecordingWish, stereo: boolean) =>
+const sweepAddress = (wish: RecordingWish, stereo: boolean) =>
   `/api/sweep?stereo=${stereo}&sweep=${encodeURIComponent(JSON.stringify(wish.sweep))}`;
+
+/** The sweep, in one channel or two; what is wrong with it is said at its fields. */
+export async function fetchSweep(wish: RecordingWish, stereo: boolean, signal?: AbortSignal) {
+  try {
+    const sound = await fetchSound(sweepAddress(wish, stereo), signal);
+    setting.say(undefined);
+    return sound;
+  } catch (cause) {
+    if (cause instanceof Refused)
+      setting.say(cause.problem?.errors?.map((e) => ({ ...e, pointer: `/wish${e.pointer}` })));
+    throw cause;
+  }
+}
+
+/** Where a steady sound is fetched. */
+export const steadyAddress = (signal: object, rate: number) =>
+  `/api/steady?rate_hz=${rate}&signal=${encodeURIComponent(JSON.stringify(signal))}`;
 
 /** Channels as a place wants them: by the jig two, the voltage before its resistor first, where the builder said nothing else. */
 export const channelsFor = (wish: RecordingWish, jig: boolean): RecordingWish =>
   jig && !wish.loopback ? { ...wish, channel: 2, loopback: 1 } : wish;
 
-/** What is said of a refused recording: the sentence, and the fields it belongs to. */
-export class Refusal extends Error {
-  constructor(readonly problem: Problem) {
-    super(problem.detail);
-  }
+/** Fetches sound the server makes. */
+export async function fetchSound(address: string, signal?: AbortSignal): Promise<ArrayBuffer> {
+  const answer = await fetch(address, signal ? { signal } : {});
+  if (!answer.ok) throw new Refused((await answer.json()) as Problem);
+  return answer.arrayBuffer();
 }
 
-/** Sends a recording to be taken apart and kept. */
+/** Sends a recording to be taken apart and kept; what is wrong with it is said at the fields too. */
 export async function keepRecording(
   build: string,
   revision: string,
@@ -76,6 +98,7 @@ export async function keepRecording(
     ...(signal && { signal }),
   });
   const made = (await answer.json()) as MeasurementRecord & Problem;
-  if (!answer.ok) throw new Refusal(made);
+  setting.say(answer.ok ? undefined : made.errors);
+  if (!answer.ok) throw new Refused(made);
   return made;
 }

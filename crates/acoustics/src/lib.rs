@@ -43,4 +43,5 @@ pub mod path;
 pub mod pipes;
 pub mod port;
 pub mod radiation;
+pub mod room;
 pub mod source;

@@ -6,5 +6,6 @@ mod filters;
 mod flatten;
 mod outside;
 mod properties;
+mod room;
 mod worked_driver;
 mod worked_families;

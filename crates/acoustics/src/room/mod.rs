@@ -1,0 +1,230 @@
+//! What a room, a cabin or a wall outdoors does with a volume velocity. All of it is an estimate of a real place: walls give way,
+//! furniture scatters, doors stand ajar.
+//!
+//! | symbol | meaning | unit |
+//! |---|---|---|
+//! | L | length, width, height of the room | m |
+//! | ψ | cos(lπx/Lx)·cos(mπy/Ly)·cos(nπz/Lz) | 1 |
+//! | Λ | mean of ψ² over the room: ½ for each index above 0 | 1 |
+//! | ωn | angular frequency of a mode, πc·√((l/Lx)² + (m/Ly)² + (n/Lz)²) | rad/s |
+//! | δn | decay of its pressure, 3·ln10/T60 | 1/s |
+//! | T60 | time in which the level falls by 60 dB | s |
+//!
+//! A rectangular room of slightly yielding walls: p/U = jωρc²/V·Σ ψ(r)ψ(s)/(Λ(ωn² - ω² + 2jωδn)) (Kuttruff, *Room Acoustics*,
+//! ch. 3, from memory). [`Shoebox::transfer`] sums it to rounding between two places, [`field`] over a whole plane at once, and
+//! [`images`] says the same by image sources; [`boundary`] is a source before one to three walls, [`cabin`] a space smaller than the
+//! wave, [`partition`] what gets through a wall.
+
+pub mod boundary;
+pub mod cabin;
+pub mod field;
+pub mod images;
+pub mod partition;
+
+use crate::air::Air;
+use num_complex::Complex64;
+use std::f64::consts::{LN_10, PI, TAU};
+
+/// A place in a room: along its length, across its width, above its floor, m.
+pub type Place = [f64; 3];
+
+/// Decay of a mode's pressure, 1/s, that a time of reverberation (s) stands for.
+pub fn decay(t60: f64) -> f64 {
+    3.0 * LN_10 / t60
+}
+
+/// Time of reverberation, s, of a volume (m³) with an absorbing area (m²), by Sabine: 24·ln10·V/(c·A).
+pub fn sabine(air: &Air, volume: f64, area: f64) -> f64 {
+    24.0 * LN_10 * volume / (air.c * area)
+}
+
+/// A rectangular room.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Shoebox {
+    /// Length, width, height, m.
+    pub sides: [f64; 3],
+    /// Decay of the modes, 1/s, by which of their indices are above 0: bit 0 the length's, bit 1 the width's, bit 2 the height's.
+    pub decays: [f64; 8],
+    /// Below it the room's air goes out through its leaks, Hz; without one the (0,0,0) term decays as the others do.
+    pub leak: Option<f64>,
+    /// Its air.
+    pub air: Air,
+}
+
+/// A standing wave of a room.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Mode {
+    /// Half waves along the length, the width, the height.
+    pub order: [u32; 3],
+    /// Its frequency, Hz.
+    pub frequency: f64,
+    /// Its decay, 1/s.
+    pub decay: f64,
+}
+
+impl Mode {
+    /// ψ at a place of a room of these sides (m).
+    pub fn shape(&self, at: Place, sides: [f64; 3]) -> f64 {
+        (0..3).map(|i| (f64::from(self.order[i]) * PI * at[i] / sides[i]).cos()).product()
+    }
+
+    /// Λ.
+    pub fn norm(&self) -> f64 {
+        self.order.iter().map(|n| if *n == 0 { 1.0 } else { 0.5 }).product()
+    }
+
+    /// Time in which it falls by 60 dB, s.
+    pub fn t60(&self) -> f64 {
+        3.0 * LN_10 / self.decay
+    }
+}
+
+/// Nearest two places may come for what is told of them, m: nearer, a source is not a point.
+pub const NEAREST: f64 = 0.15;
+/// e to this is what a term left out would be of the first.
+const LEFT_OUT: f64 = 18.0;
+
+impl Shoebox {
+    /// A room whose modes all die away alike.
+    pub fn with_time(sides: [f64; 3], t60: f64, air: Air) -> Shoebox {
+        Shoebox { sides, decays: [decay(t60); 8], leak: None, air }
+    }
+
+    /// A room by how much each wall takes (absorption 0 to 1; both ends of the length, of the width, floor and ceiling) and the area
+    /// of what stands open (m², taken evenly). δn = (c/2)·Σ ε(β0 + β1)/L over the axes, ε 1 for index 0, else 2, β = absorption/8:
+    /// oblique modes decay as Sabine says, axial ones slower (Kuttruff, from memory).
+    pub fn with_walls(sides: [f64; 3], absorption: [[f64; 2]; 3], open: f64, air: Air) -> Shoebox {
+        let volume: f64 = sides.iter().product();
+        let through = air.c * open / (8.0 * volume);
+        let mut decays = [through; 8];
+        for (bits, decay) in decays.iter_mut().enumerate() {
+            for i in 0..3 {
+                let share = if bits & (1 << i) == 0 { 1.0 } else { 2.0 };
+                *decay += air.c / 2.0 * share * (absorption[i][0] + absorption[i][1]) / 8.0 / sides[i];
+            }
+        }
+        Shoebox { sides, decays, leak: None, air }
+    }
+
+    /// The same with a leak (Hz).
+    pub fn leaking(self, leak: Option<f64>) -> Shoebox {
+        Shoebox { leak, ..self }
+    }
+
+    /// Its air, m³.
+    pub fn volume(&self) -> f64 {
+        self.sides.iter().product()
+    }
+
+    /// Time of reverberation of its oblique modes, s.
+    pub fn t60(&self) -> f64 {
+        3.0 * LN_10 / self.decays[7]
+    }
+
+    /// Above it single modes say nothing, Hz: 2000·√(T60/V) (Schroeder 1954, from memory).
+    pub fn schroeder(&self) -> f64 {
+        2000.0 * (self.t60() / self.volume()).sqrt()
+    }
+
+    /// Corner of the pressure zone, Hz: below it the pressure no longer rises.
+    pub fn corner(&self) -> f64 {
+        self.leak.unwrap_or(self.decays[0] / PI)
+    }
+
+    /// A mode by its half waves.
+    pub fn mode(&self, order: [u32; 3]) -> Mode {
+        let k: f64 = (0..3).map(|i| (f64::from(order[i]) / self.sides[i]).powi(2)).sum();
+        let bits = (0..3).fold(0, |bits, i| bits | usize::from(order[i] > 0) << i);
+        Mode { order, frequency: self.air.c / 2.0 * k.sqrt(), decay: self.decays[bits] }
+    }
+
+    /// Its standing waves up to a frequency (Hz), the lowest first; the pressure zone is not among them.
+    pub fn modes(&self, up_to: f64) -> Vec<Mode> {
+        let most = self.sides.map(|side| (2.0 * up_to * side / self.air.c).floor() as u32);
+        let mut list = Vec::new();
+        for l in 0..=most[0] {
+            for m in 0..=most[1] {
+                list.extend((0..=most[2]).map(|n| self.mode([l, m, n])).filter(|mode| mode.frequency <= up_to));
+            }
+        }
+        list.retain(|mode| mode.order != [0, 0, 0]);
+        list.sort_by(|a, b| a.frequency.total_cmp(&b.frequency));
+        list
+    }
+
+    /// (ω² - 2jωδ)/c² of the modes of these bits.
+    fn wave_number_sqr(&self, omega: f64, bits: usize) -> Complex64 {
+        Complex64::new(omega * omega, -2.0 * omega * self.decays[bits]) / (self.air.c * self.air.c)
+    }
+
+    /// Pressure at one place per volume velocity at another, Pa·s/m³, at an angular frequency (rad/s, > 0). Two axes are summed, the
+    /// third, along which both lie farthest apart, is closed: Σ ψψ/(Λ·L·(k² + g²)) = cosh g(L - x>)·cosh(g·x<)/(g·sinh gL).
+    /// Places nearer than [`NEAREST`] are summed as if they were so far apart, which rounds the peak off.
+    pub fn transfer(&self, omega: f64, from: Place, to: Place) -> Complex64 {
+        let apart = [0, 1, 2].map(|i| (from[i] - to[i]).abs());
+        let closed = (0..3).fold(0, |best, i| if apart[i] > apart[best] { i } else { best });
+        let [a, b] = [(closed + 1) % 3, (closed + 2) % 3];
+        let steepest = LEFT_OUT / apart[closed].max(NEAREST);
+        let k_sqr = omega * omega / (self.air.c * self.air.c);
+        let reach = (k_sqr + steepest * steepest).sqrt();
+        let along = Closed { length: self.sides[closed], low: from[closed].min(to[closed]), high: from[closed].max(to[closed]) };
+        let mut sum = Complex64::default();
+        for l in 0..=(reach * self.sides[a] / PI) as u32 {
+            let ka = f64::from(l) * PI / self.sides[a];
+            let shape_a = (ka * from[a]).cos() * (ka * to[a]).cos() * if l == 0 { 1.0 } else { 2.0 };
+            let most = ((reach * reach - ka * ka).max(0.0).sqrt() * self.sides[b] / PI) as u32;
+            for m in 0..=most {
+                let kb = f64::from(m) * PI / self.sides[b];
+                let shape = shape_a * (kb * from[b]).cos() * (kb * to[b]).cos() * if m == 0 { 1.0 } else { 2.0 };
+                let bits = usize::from(l > 0) << a | usize::from(m > 0) << b;
+                sum += shape * self.line(omega, ka * ka + kb * kb, bits, closed, &along);
+            }
+        }
+        let across = self.sides[a] * self.sides[b];
+        Complex64::new(0.0, omega * self.air.rho) / across * sum
+    }
+
+    /// One pair of indices summed over the closed axis: its index 0 decays otherwise than the rest of them do.
+    fn line(&self, omega: f64, across_sqr: f64, bits: usize, closed: usize, along: &Closed) -> Complex64 {
+        let rest = self.wave_number_sqr(omega, bits | 1 << closed);
+        let mut sum = along.sum((across_sqr - rest).sqrt());
+        let zero = if bits == 0 && self.leak.is_some() {
+            // jωρ·c²/(V·(−ω² + jω·2πf)) is the leaking pressure zone
+            let leak = TAU * self.leak.unwrap_or(0.0);
+            Complex64::new(omega * omega, -omega * leak) / (self.air.c * self.air.c)
+        } else {
+            self.wave_number_sqr(omega, bits)
+        };
+        if zero != rest {
+            sum += ((across_sqr - zero).inv() - (across_sqr - rest).inv()) / along.length;
+        }
+        sum
+    }
+}
+
+/// Two places on one axis: Σ ψψ/(Λ·L·(k² + g²)) in closed form.
+#[derive(Clone, Copy, Debug)]
+struct Closed {
+    /// Length of the axis, m.
+    length: f64,
+    /// The place nearer 0, m.
+    low: f64,
+    /// The other, m.
+    high: f64,
+}
+
+impl Closed {
+    /// The sum for a g whose real part is not below 0, by falling exponentials only.
+    fn sum(&self, g: Complex64) -> Complex64 {
+        let [l, low, high] = [self.length, self.low, self.high];
+        // e^(-g·(high - low)) before everything: what is left falls along it
+        let between = (-g * (high - low)).exp();
+        let near = 1.0 + (-2.0 * g * low).exp() + (-2.0 * g * (l - high)).exp() + (-2.0 * g * (l - high + low)).exp();
+        between * near / (2.0 * g * (1.0 - (-2.0 * g * l).exp()))
+    }
+}
+
+/// Level (dB) of a transfer (Pa·s/m³) against that of the same source in half of free space at a distance (m).
+pub fn gain_db(air: &Air, omega: f64, transfer: Complex64, distance: f64) -> f64 {
+    20.0 * (transfer.norm() * TAU * distance / (omega * air.rho)).log10()
+}

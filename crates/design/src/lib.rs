@@ -5,7 +5,7 @@
 //! [`evaluate()`] takes a design to curves, figures, the air ledger and findings. No interface, no I/O.
 //!
 //! ```
-//! let design = oak_drum_document::read(r#"{"format": "oak-drum-design", "version": 7,
+//! let design = oak_drum_document::read(r#"{"format": "oak-drum-design", "version": 8,
 //!     "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
 //!     "enclosure": {"family": "sealed", "net_volume_l": 60}}"#).unwrap();
 //! let result = oak_drum_design::evaluate(&design);
@@ -27,6 +27,7 @@ pub mod evaluation;
 pub mod finding;
 pub mod prove;
 pub mod quiet;
+pub mod room;
 pub mod trial;
 pub mod woofer;
 

@@ -1,7 +1,8 @@
-//! The design document, version 7. Every number carries its unit in its name.
+//! The design document, version 8. Every number carries its unit in its name.
 
 use crate::cabinet::Cabinet;
 use crate::chain::{Chain, Programme};
+use crate::room::InRoom;
 use crate::shape::{AmplifierSpace, BuiltIn};
 use oak_drum_acoustics::air::AirSpec;
 use oak_drum_acoustics::amplifier::Back;
@@ -15,7 +16,7 @@ use serde::{Deserialize, Serialize};
 /// The value of `format`.
 pub const FORMAT: &str = "oak-drum-design";
 /// The version this program writes.
-pub const VERSION: u32 = 7;
+pub const VERSION: u32 = 8;
 /// Most frequencies one evaluation computes.
 pub const MOST_FREQUENCIES: usize = 20_000;
 
@@ -59,6 +60,9 @@ pub struct Design {
     /// Where the level is read.
     #[serde(default)]
     pub listening: Listening,
+    /// Where it stands, and who listens there; absent in the open field.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub room: Option<InRoom>,
     /// The air.
     #[serde(default)]
     pub air: AirSpec,

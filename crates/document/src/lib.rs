@@ -4,7 +4,7 @@
 //! the nearest right name; [`Change`]s alter it. No interface, no I/O.
 //!
 //! ```
-//! let text = r#"{"format": "oak-drum-design", "version": 7,
+//! let text = r#"{"format": "oak-drum-design", "version": 8,
 //!     "woofer": {"fs_hz": 28, "qms": 6, "qes": 0.42, "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530},
 //!     "enclosure": {"family": "sealed", "net_volume_l": 60}}"#;
 //! let design = oak_drum_document::read(text).unwrap();
@@ -24,6 +24,7 @@ mod design;
 mod problem;
 mod read;
 mod reader;
+mod room;
 mod saw;
 pub mod schema;
 mod shape;
@@ -41,6 +42,10 @@ pub use design::*;
 pub use problem::{Code, Problem};
 pub use read::{check, read, read_current, read_value, sheet_problems};
 pub use reader::{MOST_PROBLEMS, Reader, nearest};
+pub use room::{
+    CabinBegins, Damping, Facing, InRoom, KeptFree, MOST_CABINETS, MOST_KEPT_FREE, MOST_SEATS, Neighbour, OtherBuild,
+    OtherOpening, Room, Seat, Space, StandingCabinet,
+};
 pub use saw::{Carried, InchSteps, Offcut, Saw};
 pub use shape::{AmplifierSpace, BuiltIn, Constraint, FirstSegment, FoldSpec, Near, Shape, Spot, Terminals, WooferOn};
 pub use work_plan::{Prices, Tick, WorkPlan};

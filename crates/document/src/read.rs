@@ -146,6 +146,9 @@ fn contradictions(design: &Design) -> Vec<Problem> {
     for (field, message) in design.cabinet.iter().flat_map(|cabinet| cabinet.problems()) {
         add(&format!("/cabinet/{field}"), message);
     }
+    for (field, message) in design.room.iter().flat_map(|room| room.problems()) {
+        add(&format!("/room/{field}"), message);
+    }
     list.extend(design.chain.problems("/chain"));
     list
 }

@@ -240,6 +240,7 @@ impl Evaluator {
             drive: Drive::default(),
             chain: goal.chain.clone(),
             programme: Programme::default(),
+            room: None,
             listening: Listening { solid_angle: goal.solid_angle, ..Listening::default() },
             air: goal.air,
             frequencies_hz: None,

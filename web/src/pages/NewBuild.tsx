@@ -24,7 +24,7 @@ export function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: 
       const woofer = sheetInUse(await client.fetchQuery(wooferQuery(record.id)));
       const plain: Design = {
         format: "oak-drum-design",
-        version: 7,
+        version: 8,
         name: "First thought",
         woofer,
         enclosure: { family: "sealed", net_volume_l: 50 },

@@ -54,7 +54,8 @@ impl<'a> Field<'a> {
         let shapes = [shapes(&along[0], x, at[0], lx), shapes(&along[1], y, at[1], ly)];
         // images within a few metres, or within a few of a large room's sides
         let screen = 6.0 / lx.min(ly).min(lz).clamp(1.5, 4.0);
-        let near = |x: f64, y: f64| images::sum(room.sides, at, [x, y, height], LEFT_OUT / screen, |r| (-screen * r).exp());
+        let near =
+            |x: f64, y: f64| images::sum(room.sides, at, [x, y, height], LEFT_OUT / screen, |r| (-screen * r).exp());
         let screened = y.iter().flat_map(|y| x.iter().map(move |x| (*x, *y))).map(|(x, y)| near(x, y)).collect();
         Field { room, at, height, screen, along, shapes, screened, places: [x.len(), y.len()] }
     }

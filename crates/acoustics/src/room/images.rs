@@ -11,7 +11,8 @@ pub fn transfer(room: &Shoebox, omega: f64, from: Place, to: Place, reach: f64) 
     let k = room.wave_number_sqr(omega, 7).sqrt();
     // of the two roots the one that falls with the distance
     let k = if k.im > 0.0 { -k } else { k };
-    Complex64::new(0.0, omega * room.air.rho) * sum(room.sides, from, to, reach, |r| (Complex64::new(0.0, -1.0) * k * r).exp())
+    Complex64::new(0.0, omega * room.air.rho)
+        * sum(room.sides, from, to, reach, |r| (Complex64::new(0.0, -1.0) * k * r).exp())
 }
 
 /// Σ wave(r)/(4πr) over the images of a source in the walls of a box of these sides (m).

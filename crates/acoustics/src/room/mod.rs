@@ -167,7 +167,11 @@ impl Shoebox {
         let steepest = LEFT_OUT / apart[closed].max(NEAREST);
         let k_sqr = omega * omega / (self.air.c * self.air.c);
         let reach = (k_sqr + steepest * steepest).sqrt();
-        let along = Closed { length: self.sides[closed], low: from[closed].min(to[closed]), high: from[closed].max(to[closed]) };
+        let along = Closed {
+            length: self.sides[closed],
+            low: from[closed].min(to[closed]),
+            high: from[closed].max(to[closed]),
+        };
         let mut sum = Complex64::default();
         for l in 0..=(reach * self.sides[a] / PI) as u32 {
             let ka = f64::from(l) * PI / self.sides[a];

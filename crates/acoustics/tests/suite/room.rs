@@ -98,7 +98,8 @@ fn finite_elements() {
     let complex = |v: &Value| Complex64::new(v[0].as_f64().unwrap(), v[1].as_f64().unwrap());
     let mut compared = 0;
     for (name, room, within) in [("rigid_pa_s_per_m3", &rigid, 0.012), ("yielding_pa_s_per_m3", &yielding, 0.1)] {
-        let all: Vec<Complex64> = data[name].as_array().unwrap().iter().flat_map(|row| [complex(&row[0]), complex(&row[1])]).collect();
+        let all: Vec<Complex64> =
+            data[name].as_array().unwrap().iter().flat_map(|row| [complex(&row[0]), complex(&row[1])]).collect();
         let rms = (all.iter().map(Complex64::norm_sqr).sum::<f64>() / all.len() as f64).sqrt();
         for (i, f) in data["frequency_hz"].as_array().unwrap().iter().enumerate() {
             for (j, seat) in data["places_m"].as_array().unwrap().iter().enumerate() {
@@ -149,7 +150,8 @@ fn images_agree() {
 /// A source and a listener may change places (Rayleigh's reciprocity), whatever the walls and the leak.
 #[test]
 fn places_may_be_exchanged() {
-    let room = Shoebox::with_walls([5.0, 3.7, 2.4], [[0.1, 0.4], [0.05, 0.2], [0.3, 0.1]], 0.8, air()).leaking(Some(5.0));
+    let room =
+        Shoebox::with_walls([5.0, 3.7, 2.4], [[0.1, 0.4], [0.05, 0.2], [0.3, 0.1]], 0.8, air()).leaking(Some(5.0));
     for f in [8.0, 33.0, 71.0] {
         let there = room.transfer(TAU * f, SOURCE, [4.1, 3.0, 1.1]);
         let back = room.transfer(TAU * f, [4.1, 3.0, 1.1], SOURCE);
@@ -162,7 +164,8 @@ fn places_may_be_exchanged() {
 #[test]
 fn a_map_is_many_places() {
     let plain = living_room();
-    let walls = Shoebox::with_walls([5.0, 3.7, 2.4], [[0.1, 0.4], [0.05, 0.2], [0.3, 0.1]], 0.0, air()).leaking(Some(4.0));
+    let walls =
+        Shoebox::with_walls([5.0, 3.7, 2.4], [[0.1, 0.4], [0.05, 0.2], [0.3, 0.1]], 0.0, air()).leaking(Some(4.0));
     let hall = Shoebox::with_time([30.0, 16.0, 6.0], 1.1, air());
     for (room, height) in [(plain, 0.3), (plain, 1.2), (walls, 0.25), (hall, 0.5)] {
         let seat = [room.sides[0] * 0.7, room.sides[1] * 0.45, 1.2];
@@ -227,7 +230,11 @@ fn boundaries() {
         let near = boundary::transfer(&air(), &planes[..n], TAU * 30.0, [1e-4; 3], [2.0, 1.5, 1.0]).norm();
         let free = boundary::transfer(&air(), &[], TAU * 30.0, [1e-4; 3], [2.0, 1.5, 1.0]).norm();
         assert_relative_eq!(near / free, factor, max_relative = 1e-3);
-        assert_relative_eq!(boundary::power_factor(&air(), &planes[..n], TAU * 30.0, [1e-4; 3]), factor, max_relative = 1e-6);
+        assert_relative_eq!(
+            boundary::power_factor(&air(), &planes[..n], TAU * 30.0, [1e-4; 3]),
+            factor,
+            max_relative = 1e-6
+        );
         // jωρU/(Ωr) with the solid angle's Ω
         let omega = 4.0 * PI / factor;
         let r = (4.0f64 + 2.25 + 1.0).sqrt();

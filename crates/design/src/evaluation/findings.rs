@@ -3,12 +3,20 @@
 use crate::analysis::Analysis;
 use crate::finding::{Finding, Rule};
 use crate::trial::{Case, Probe};
-use crate::{airway, brief, cabinet, drive, enclosure, quiet, woofer};
+use crate::{airway, brief, cabinet, drive, enclosure, quiet, room, woofer};
 use oak_drum_document::Prices;
 
 /// The rules, station by station in the order in which builders work through what stands against a design.
-const STATIONS: &[&[Rule]] =
-    &[airway::RULES, drive::RULES, woofer::RULES, enclosure::RULES, quiet::RULES, cabinet::RULES, brief::RULES];
+const STATIONS: &[&[Rule]] = &[
+    airway::RULES,
+    drive::RULES,
+    woofer::RULES,
+    enclosure::RULES,
+    quiet::RULES,
+    cabinet::RULES,
+    room::RULES,
+    brief::RULES,
+];
 
 /// What the stations say of a design that cannot be built.
 const PROBES: &[Probe] = &[cabinet::clashing, quiet::in_the_way, enclosure::too_deep, airway::impossible];

@@ -27,6 +27,7 @@ mod quiet;
 mod read_back;
 mod reader;
 mod remedies;
+mod room;
 mod slots;
 mod texts;
 mod woofer_fit;

@@ -31,7 +31,7 @@ const member = (title: string, pointer = "/chain/filters/0") => ({
 /** As much of a workbench as the station needs: a document that is really changed. */
 function bench(document: Partial<Design>, evaluation: unknown = {}) {
   const listeners = new Set<() => void>();
-  const whole = { version: 7, woofer: {}, enclosure: { family: "sealed" }, ...document } as Design;
+  const whole = { version: 8, woofer: {}, enclosure: { family: "sealed" }, ...document } as Design;
   let state = { revisions: [{ letter: "A", document: whole, evaluation }], current: "A" };
   const now = () => state.revisions[0]!.document;
   const replace = (next: Design) => {

@@ -20,7 +20,7 @@ const gain = (level_db: number, stage: ChainFilter["stage"] = "line"): ChainFilt
 
 const bare: Design = {
   format: "oak-drum-design",
-  version: 7,
+  version: 8,
   woofer: {},
   enclosure: { family: "sealed", net_volume_l: 50 },
 };

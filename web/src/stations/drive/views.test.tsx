@@ -31,7 +31,7 @@ vi.mock("../../api/client", async (original) => ({
 }));
 
 const show = (what: React.ReactNode, chain: Design["chain"] = {}) => {
-  const document = { version: 7, woofer: {}, enclosure: { family: "sealed" }, chain };
+  const document = { version: 8, woofer: {}, enclosure: { family: "sealed" }, chain };
   const state = { revisions: [{ letter: "A", document }], current: "A" };
   const fake = {
     snapshot: () => state,

@@ -195,7 +195,7 @@ const openAsRevision = vi.fn(() => Promise.resolve());
 const show = (what: React.ReactNode) =>
   mounted(
     what,
-    { version: 7, name: "A", woofer: {}, enclosure: { family: "sealed", net_volume_l: 32 } },
+    { version: 8, name: "A", woofer: {}, enclosure: { family: "sealed", net_volume_l: 32 } },
     { openAsRevision: openAsRevision },
   );
 

@@ -64,7 +64,7 @@ const openAsRevision = vi.fn(() => Promise.resolve());
 const show = () =>
   mounted(
     <WooferView />,
-    { version: 7, name: "A", woofer: { fs_hz: 30, sd_cm2: 530 }, enclosure: {} },
+    { version: 8, name: "A", woofer: { fs_hz: 30, sd_cm2: 530 }, enclosure: {} },
     { openAsRevision: openAsRevision },
   );
 

@@ -54,7 +54,7 @@ function show(shelf: Amplifier[], own?: Amplifier, more: object = {}) {
     document: { format: "oak-drum-amplifier", version: 1, amplifier: a },
   }));
   const document = {
-    version: 7,
+    version: 8,
     woofer: {},
     enclosure: { family: "sealed" },
     chain: { amplifier: own, ...more },

@@ -33,6 +33,8 @@ enum Command {
     Compare(commands::compare::Arguments),
     /// Writes the recording that measuring a design's cabinet would give, on a simulated bench.
     Rig(commands::rig::Arguments),
+    /// Tells what a room does with a design: every seat, maps of the floor, arrangements.
+    Room(commands::room::Arguments),
     /// Prints the JSON Schema of a format.
     Schema(commands::schema::Arguments),
 }
@@ -46,6 +48,7 @@ fn main() -> ExitCode {
         Command::Sweep(arguments) => commands::sweep::run(&arguments),
         Command::Compare(arguments) => commands::compare::run(&arguments),
         Command::Rig(arguments) => commands::rig::run(&arguments),
+        Command::Room(arguments) => commands::room::run(&arguments),
         Command::Schema(arguments) => commands::schema::run(&arguments),
     };
     match outcome {

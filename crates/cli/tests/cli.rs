@@ -331,3 +331,35 @@ fn a_measurement_from_the_bench_to_its_cause() {
     }
     std::fs::remove_dir_all(&folder).unwrap();
 }
+
+/// A design in a room from the command line: seats, a map, arrangements and families; what cannot be is one line and exit code 2.
+#[test]
+fn a_room() {
+    let design = r#"{"format": "oak-drum-design", "version": 8, "brief": {"lowest_note_hz": 25}, "woofer": {"fs_hz": 30, "qms": 5, "qes": 0.4,
+        "vas_l": 120, "re_ohm": 5.6, "sd_cm2": 530}, "enclosure": {"family": "sealed", "net_volume_l": 60}}"#;
+    let folder = std::env::temp_dir().join(format!("oak-drum-cli-room-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let room = folder.join("room.json").display().to_string();
+    let text = r#"{"room": {"name": "Parlour", "space": {"kind": "room", "length_m": 6, "width_m": 4, "height_m": 2.5,
+        "damping": {"by": "time", "t60_s": 0.5}}}, "cabinets": [{"x_m": 0.6, "y_m": 0.6}], "seats": [{"x_m": 4.2, "y_m": 2.2}]}"#;
+    std::fs::write(&room, text).unwrap();
+    let ask = |more: &[&str]| run(&[&["room", "-", "--room", room.as_str()], more].concat(), design);
+    let seats = json(&ask(&[]));
+    assert_eq!(seats["modes"][0]["order"], serde_json::json!([1, 0, 0]));
+    assert!((seats["modes"][0]["frequency_hz"].as_f64().unwrap() - 28.6).abs() < 0.1);
+    let map = json(&ask(&["--tell", "map-cabinet", "--columns", "8", "--rows", "6"]));
+    assert_eq!((map["uneven_db"].as_array().unwrap().len(), map["best"].as_array().unwrap().is_empty()), (48, false));
+    let two = json(&ask(&["--tell", "arrange", "--count", "2"]));
+    assert_eq!(two["list"][0]["cabinets"].as_array().unwrap().len(), 2);
+    assert!(json(&ask(&["--tell", "families"]))["list"].as_array().unwrap().len() > 3);
+    for arguments in [
+        vec!["room", "-"],
+        vec!["room", "-", "--room", "/nowhere"],
+        vec!["room", "-", "--room", room.as_str(), "--which", "0"],
+    ] {
+        let refused = run(&arguments, design);
+        let said = String::from_utf8(refused.stderr).unwrap();
+        assert_eq!((refused.status.code(), said.trim_end().lines().count()), (Some(2), 1), "{arguments:?}: {said}");
+    }
+    std::fs::remove_dir_all(&folder).unwrap();
+}

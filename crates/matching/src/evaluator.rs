@@ -73,6 +73,8 @@ pub struct Evaluator {
     pub axes: Vec<Axis>,
     conditions: Conditions,
     band: [f64; 16],
+    /// What a room adds in the band, dB.
+    room: [f64; 16],
     displacement: f64,
 }
 
@@ -148,6 +150,7 @@ impl Evaluator {
             context,
             array,
             band: goal.band(),
+            room: goal.room(),
             displacement,
         })
     }
@@ -179,7 +182,11 @@ impl Evaluator {
 
     /// Computes what the rules look at.
     pub fn try_box(&self, wired: &Wired) -> TriedBox {
-        let curves = self.sweep(wired).curves(&self.band);
+        let mut curves = self.sweep(wired).curves(&self.band);
+        for (i, added) in self.room.iter().enumerate() {
+            curves.level_db[i] += added;
+            curves.max_level_db[i] += added;
+        }
         let worst = (0..self.band.len())
             .min_by(|&a, &b| curves.max_level_db[a].total_cmp(&curves.max_level_db[b]))
             .unwrap_or(0);

@@ -39,6 +39,10 @@ pub struct Goal {
     #[schemars(title = "Solid angle")]
     #[serde(default)]
     pub solid_angle: SolidAngle,
+    /// What a room adds at the listener's place, at 16 frequencies from the lowest note two octaves up, dB; empty in the open.
+    #[schemars(title = "The room adds", length(max = 16), inner(range(min = -80.0, max = 80.0)))]
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub room_adds_db: Vec<f64>,
     /// The air.
     #[schemars(title = "Air")]
     #[serde(default)]
@@ -61,6 +65,21 @@ pub enum PortAir {
 }
 
 impl Goal {
+    /// What a room adds at those frequencies, dB; nothing in the open.
+    pub fn room(&self) -> [f64; 16] {
+        let mut room = [0.0; 16];
+        room.iter_mut().zip(&self.room_adds_db).for_each(|(to, added)| *to = *added);
+        room
+    }
+
+    /// The same at any frequency (Hz): between those straight over ln f, beyond them as at the ends.
+    pub fn room_at(&self, frequency: f64) -> f64 {
+        let room = self.room();
+        let at = ((frequency / self.lowest_note_hz).ln() / 4f64.ln() * 15.0).clamp(0.0, 15.0);
+        let low = (at.floor() as usize).min(14);
+        room[low] + (room[low + 1] - room[low]) * (at - low as f64)
+    }
+
     /// The frequencies the level is looked at: 16 from the lowest note two octaves up, Hz.
     pub fn band(&self) -> [f64; 16] {
         let mut band = [0.0; 16];

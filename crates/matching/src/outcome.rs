@@ -116,7 +116,7 @@ impl Outcome {
         let top = goal.lowest_note_hz * 4.0;
         let frequencies = log_frequencies(8f64.min(goal.lowest_note_hz * 0.5), top, 96);
         let highest = sweep.curves(&frequencies).max_level_db;
-        let loud = |i: &usize| highest[*i] >= goal.level_db - WITHIN_DB;
+        let loud = |i: &usize| highest[*i] + goal.room_at(frequencies[*i]) >= goal.level_db - WITHIN_DB;
         let lowest = (0..frequencies.len()).rev().take_while(loud).last();
 
         let port = wired.ports.first();

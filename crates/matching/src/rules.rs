@@ -71,6 +71,7 @@ mod tests {
             port_air: PortAir::Quiet,
             port_fits: true,
             solid_angle: Default::default(),
+            room_adds_db: Vec::new(),
             air: Default::default(),
         }
     }

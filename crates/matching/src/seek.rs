@@ -8,6 +8,7 @@ use oak_drum_acoustics::families::{Enclosure, Knob, rounded};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_design::analysis::Analysis;
+use oak_drum_design::room::heard::{gain, held_by_brief};
 use oak_drum_document::{Checked, Design, lengths_along};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -69,13 +70,14 @@ pub struct Measures {
     pub length_mm: f64,
     /// f3, Hz; absent where it is not reached.
     pub f3_hz: Option<f64>,
-    /// Highest less lowest level from the lowest note two octaves up, dB.
+    /// Highest less lowest level from the lowest note two octaves up, dB; at the seats of its room where the brief is held to it.
     pub swing_db: f64,
     /// Highest level above the reference from half the lowest note to 300 Hz, dB.
     pub proud_db: f64,
     /// Longest port, mm; 0 without one.
     pub longest_port_mm: f64,
-    /// Highest level the limits allow at the lowest note, dB; without limits the level at this drive.
+    /// Highest level the limits allow at the lowest note, dB; without limits the level at this drive. Where the brief is held to its
+    /// room, at the seats there.
     pub loudest_db: f64,
     /// Longest group delay from the lowest note two octaves up, ms.
     pub delay_ms: f64,
@@ -128,6 +130,8 @@ struct Seeker<'a> {
     design: &'a Design,
     knobs: Vec<Knob>,
     seek: Seek,
+    /// What the room adds ([`room_of`]).
+    room: &'a [f64],
 }
 
 #[derive(Clone, Debug)]
@@ -149,13 +153,38 @@ impl Found {
     }
 }
 
-/// Measures a design.
+/// Frequencies of the band that swing, loudness and delay are looked at in, Hz.
+fn band_of(lowest_note: f64) -> Vec<f64> {
+    log_frequencies(lowest_note, lowest_note * 4.0, 24)
+}
+
+/// What the room a design's brief is held to adds in that band, dB; empty in the open. It depends on where things stand, hardly on
+/// the box.
+fn room_of(design: &Checked, lowest_note: f64) -> Vec<f64> {
+    let analysis = Analysis::of(design);
+    let conditions = &analysis.conditions;
+    let added = |room| {
+        let angle = conditions.solid_angle.steradians();
+        gain(&analysis, room, &band_of(lowest_note), conditions.distance, angle)
+    };
+    held_by_brief(&analysis).map_or(Vec::new(), added)
+}
+
+/// Measures a design; in the room its brief is held to, if it is.
 pub fn measures(design: &Checked, lowest_note: f64) -> Measures {
+    measured(design, lowest_note, &room_of(design, lowest_note))
+}
+
+fn measured(design: &Checked, lowest_note: f64, room: &[f64]) -> Measures {
     let analysis = Analysis::of(design);
     let wide = log_frequencies(lowest_note * 0.5, 300f64.max(lowest_note * 4.0), 40);
     let everywhere = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&wide).level_db;
-    let band = log_frequencies(lowest_note, lowest_note * 4.0, 24);
-    let curves = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&band);
+    let band = band_of(lowest_note);
+    let mut curves = Sweep::new(&analysis.wired.network, analysis.conditions).curves(&band);
+    for (i, added) in room.iter().enumerate() {
+        curves.level_db[i] += added;
+        curves.max_level_db[i] += added;
+    }
     let highest = curves.level_db.iter().copied().fold(f64::MIN, f64::max);
     let lowest = curves.level_db.iter().copied().fold(f64::MAX, f64::min);
     let limit = curves.max_level_db[0];
@@ -219,7 +248,7 @@ impl Seeker<'_> {
     fn look(&self, place: &[f64]) -> Option<Found> {
         let enclosure = self.enclosure(place)?;
         let design = Checked::assembled(Design { enclosure, ..Design::clone(self.design) })?;
-        let m = measures(&design, self.seek.lowest_note_hz);
+        let m = measured(&design, self.seek.lowest_note_hz, self.room);
         self.judged(place, design.into_design().enclosure, m)
     }
 
@@ -355,13 +384,14 @@ pub fn seek(design: &Checked, seek: &Seek) -> Sought {
         .take(GRID.len() - 1)
         .copied()
         .collect();
-    let now = measures(design, seek.lowest_note_hz);
+    let room = room_of(design, seek.lowest_note_hz);
+    let now = measured(design, seek.lowest_note_hz, &room);
     let by_length = now.length_mm > 0.0;
     let none = |reason: &str| Sought { best: None, now, by_length, trades: Vec::new(), reason: Some(reason.into()) };
     if knobs.is_empty() {
         return none("this family has nothing to turn, or its port is given by its length: give the tuning instead");
     }
-    let seeker = Seeker { design, knobs, seek: *seek };
+    let seeker = Seeker { design, knobs, seek: *seek, room: &room };
     let grid = seeker.grid();
     let Some(best) = seeker.best_of(seeker.starts(&grid, STARTS), &[0.12, 0.03, 0.008]) else {
         return none("no box of this family can be built for it");
@@ -386,7 +416,7 @@ pub fn seek(design: &Checked, seek: &Seek) -> Sought {
             if other.reach == Reach::Smallest {
                 other.reach = Reach::LowestF3;
             }
-            Seeker { design, knobs: seeker.knobs.clone(), seek: other }
+            Seeker { design, knobs: seeker.knobs.clone(), seek: other, room: &room }
         })
         .collect();
     // from the least to the greatest, each from the grid, the best of all and the point before it; then back, from the one after

@@ -42,6 +42,13 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::airway::trim::TrimWish>();
             generator.subschema_for::<oak_drum_design::airway::trim::Trim>();
             generator.subschema_for::<oak_drum_design::quiet::Quiet>();
+            generator.subschema_for::<oak_drum_design::room::view::RoomView>();
+            generator.subschema_for::<oak_drum_design::room::map::MapWish>();
+            generator.subschema_for::<oak_drum_design::room::map::RoomMap>();
+            generator.subschema_for::<oak_drum_design::room::arrangements::ArrangementsWish>();
+            generator.subschema_for::<oak_drum_design::room::arrangements::Arrangements>();
+            generator.subschema_for::<oak_drum_design::room::families::FamiliesInRoom>();
+            generator.subschema_for::<oak_drum_design::room::modes::RoomModePicture>();
             generator.subschema_for::<oak_drum_design::drive::view::DriveView>();
             generator.subschema_for::<oak_drum_design::drive::flattening::FlattenWish>();
             generator.subschema_for::<oak_drum_design::drive::flattening::FlattenResult>();

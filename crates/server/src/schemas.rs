@@ -1,6 +1,8 @@
 //! References to the schemas of the core's types, which the OpenAPI document carries whole.
 
-pub use oak_drum_store::openapi::{design, goal, measurement, shelf_amplifier, shelf_row, shelf_woofer, work_plan};
+pub use oak_drum_store::openapi::{
+    design, goal, measurement, room, shelf_amplifier, shelf_row, shelf_woofer, work_plan,
+};
 
 use utoipa::openapi::{ArrayBuilder, Ref, RefOr, Schema};
 
@@ -22,6 +24,16 @@ pub fn tolerances() -> RefOr<Schema> {
 /// How a level is to be flattened.
 pub fn flatten() -> RefOr<Schema> {
     Ref::from_schema_name("FlattenWish").into()
+}
+
+/// Which map of a room.
+pub fn map_wish() -> RefOr<Schema> {
+    Ref::from_schema_name("MapWish").into()
+}
+
+/// How many cabinets are to be put.
+pub fn arrangements_wish() -> RefOr<Schema> {
+    Ref::from_schema_name("ArrangementsWish").into()
 }
 
 /// What parts are wanted for.

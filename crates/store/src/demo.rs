@@ -2,7 +2,7 @@
 
 use crate::error::Error;
 use crate::tables::build::BuildDetail;
-use crate::tables::{amplifier, build, measurement, owner, woofer};
+use crate::tables::{amplifier, build, measurement, owner, room, woofer};
 use diesel::connection::Connection as _;
 use diesel::pg::PgConnection;
 use oak_drum_acoustics::amplifier::Amplifier;
@@ -14,7 +14,7 @@ use oak_drum_curves::rig::Bench;
 use oak_drum_design::prove::as_built::AsBuilt;
 use oak_drum_design::prove::bench::{BenchWish, calibration, measured_by};
 use oak_drum_design::prove::hidden::{Flaw, flawed};
-use oak_drum_document::{Checked, WorkPlan, read_value};
+use oak_drum_document::{Checked, Room, WorkPlan, read_value};
 use oak_drum_shelf::{ParameterSet, ShelfAmplifier, ShelfWoofer};
 use serde_json::Value;
 use std::collections::BTreeMap;
@@ -24,6 +24,7 @@ const AMPLIFIERS: &str = include_str!("../demo/amplifiers.json");
 const MEASURED: &str = include_str!("../demo/measured.json");
 const WORK: &str = include_str!("../demo/work.json");
 const BUILDS: &str = include_str!("../demo/builds.json");
+const ROOMS: &str = include_str!("../demo/rooms.json");
 
 /// The demo's name of the workshop.
 pub const WORKSHOP: &str = "Millrace workshop";
@@ -94,13 +95,21 @@ pub fn amplifiers() -> Result<Vec<ShelfAmplifier>, Error> {
     Ok(list.into_iter().map(|k| ShelfAmplifier { notes: k.notes, ..ShelfAmplifier::from_sheet(k.amplifier) }).collect())
 }
 
+/// The demo's rooms.
+///
+/// # Errors
+/// As [`woofers`].
+pub fn rooms() -> Result<Vec<Room>, Error> {
+    serde_json::from_str(ROOMS).map_err(|e| Error::Unforeseen(format!("demo rooms: {e}")))
+}
+
 /// The demo's builds: a name, and the designs of its revisions. A woofer is named there and its sheet taken from
-/// [`woofers`].
+/// [`woofers`], a room likewise from [`rooms`].
 ///
 /// # Errors
 /// As [`woofers`].
 pub fn builds() -> Result<Vec<(String, Vec<Checked>)>, Error> {
-    let shelf = woofers()?;
+    let (shelf, rooms) = (woofers()?, rooms()?);
     let list: Vec<(String, Vec<Value>)> =
         serde_json::from_str(BUILDS).map_err(|e| Error::Unforeseen(format!("demo builds: {e}")))?;
     list.into_iter()
@@ -114,6 +123,12 @@ pub fn builds() -> Result<Vec<(String, Vec<Checked>)>, Error> {
                         .find(|w| w.name == wanted)
                         .ok_or_else(|| Error::Unforeseen(format!("demo builds: no woofer \"{wanted}\"")))?;
                     document["woofer"] = serde_json::to_value(sheet).unwrap_or_default();
+                    if let Some(wanted) = document.pointer("/room/room").and_then(Value::as_str) {
+                        let room = rooms.iter().find(|r| r.name == wanted);
+                        let room =
+                            room.ok_or_else(|| Error::Unforeseen(format!("demo builds: no room \"{wanted}\"")))?;
+                        document["room"]["room"] = serde_json::to_value(room).unwrap_or_default();
+                    }
                     read_value(document).map_err(Error::Invalid)
                 })
                 .collect::<Result<Vec<_>, _>>()?;
@@ -176,6 +191,9 @@ pub fn load(connection: &mut PgConnection) -> Result<bool, Error> {
             woofer::create(c, owner.id, &made)?;
         }
         amplifier::import(c, owner.id, &amplifiers()?)?;
+        for made in rooms()? {
+            room::create(c, owner.id, &made)?;
+        }
         let mut plans = plans()?;
         // one calibration of the jig does for all, as it does on a bench
         let jig =
@@ -260,7 +278,7 @@ mod tests {
     #[test]
     fn the_builds_read_and_compute() {
         let list = builds().unwrap();
-        assert_eq!(list.len(), 7);
+        assert_eq!(list.len(), 8);
         for (name, designs) in list {
             for design in designs {
                 let curves = oak_drum_design::outline(&design).curves;

@@ -17,6 +17,11 @@ pub fn shelf_woofer() -> RefOr<Schema> {
     Ref::from_schema_name("ShelfWoofer").into()
 }
 
+/// A room.
+pub fn room() -> RefOr<Schema> {
+    Ref::from_schema_name("Room").into()
+}
+
 /// An amplifier of the shelf.
 pub fn shelf_amplifier() -> RefOr<Schema> {
     Ref::from_schema_name("ShelfAmplifier").into()

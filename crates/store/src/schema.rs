@@ -16,6 +16,12 @@ diesel::table! {
     }
 }
 diesel::table! {
+    room (id) {
+        id -> Uuid, owner_id -> Uuid, name -> Text, document -> Jsonb, version -> Integer, created_at -> Timestamptz,
+        updated_at -> Timestamptz, deleted_at -> Nullable<Timestamptz>,
+    }
+}
+diesel::table! {
     build (id) {
         id -> Uuid, owner_id -> Uuid, name -> Text, version -> Integer, created_at -> Timestamptz,
         updated_at -> Timestamptz, deleted_at -> Nullable<Timestamptz>,
@@ -67,6 +73,7 @@ diesel::allow_tables_to_appear_in_same_query!(
     owner,
     woofer,
     amplifier,
+    room,
     build,
     revision,
     history,

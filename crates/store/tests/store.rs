@@ -3,11 +3,11 @@
 use diesel::prelude::*;
 use diesel_migrations::MigrationHarness;
 use oak_drum_acoustics::amplifier::Amplifier;
-use oak_drum_document::{Checked, WorkPlan, read_value};
+use oak_drum_document::{Checked, Damping, Room, Space, WorkPlan, read_value};
 use oak_drum_matching::{Goal, run};
 use oak_drum_shelf::{Format, ShelfAmplifier, ShelfWoofer, amplifier as shelved};
 use oak_drum_store::tables::revision::Beside;
-use oak_drum_store::tables::{amplifier, build, owner, revision, trial, woofer, work_plan};
+use oak_drum_store::tables::{amplifier, build, owner, revision, room, trial, woofer, work_plan};
 use oak_drum_store::{Error, MIGRATIONS, Store, demo};
 use oak_drum_testkit::Cluster;
 use proptest::prelude::*;
@@ -295,7 +295,7 @@ fn the_demo_loads_once() {
     assert_eq!(owner::ensure(c, "another name").unwrap().name, "Workshop");
     assert!(woofer::list(c, own.owner).unwrap().len() >= 16);
     let builds = build::list(c, own.owner).unwrap();
-    assert_eq!(builds.len(), 7);
+    assert_eq!((builds.len(), room::list(c, own.owner).unwrap().len()), (8, 4));
     assert_eq!(builds[0].letters, ["A", "B"]);
     let plans = build::get(c, builds[0].build.id).unwrap().plans;
     assert!(plans[0].plan().unwrap().prices.sheet.is_some(), "prices stand beside the first build");
@@ -609,4 +609,34 @@ fn measurements_are_kept_with_their_samples() {
     let strange = measurement::create(&mut c, made.build.id, Some(nowhere), &one, &data);
     assert!(matches!(strange, Err(Error::NotFound("revision"))), "a revision has to be this build's");
     assert!(matches!(measurement::create(&mut c, nowhere, None, &one, &data), Err(Error::NotFound("build"))));
+}
+
+/// A room is kept, saved from a known version, taken away and put back; of two saves from one version one counts.
+#[test]
+fn rooms_are_kept() {
+    let own = own();
+    let c = &mut own.connect();
+    let parlour = |t60: f64| Room {
+        name: "Parlour".into(),
+        space: Space::Room {
+            length_m: 5.0,
+            width_m: 4.0,
+            height_m: 2.5,
+            damping: Damping::Time { t60_s: t60 },
+            leak_hz: None,
+        },
+        kept_free: Vec::new(),
+    };
+    let made = room::create(c, own.owner, &parlour(0.5)).unwrap();
+    assert_eq!((made.version, room::list(c, own.owner).unwrap().len()), (1, 1));
+    let saved = room::save(c, made.id, 1, &parlour(0.7)).unwrap();
+    assert_eq!((saved.version, &saved.document["space"]["damping"]["t60_s"]), (2, &serde_json::json!(0.7)));
+    let lost = room::save(c, made.id, 1, &parlour(0.9)).unwrap_err();
+    assert!(matches!(lost, Error::Stale { version: 2, current } if current == saved.document));
+    room::set_deleted(c, made.id, true).unwrap();
+    assert!(room::list(c, own.owner).unwrap().is_empty());
+    assert!(matches!(room::save(c, made.id, 2, &parlour(1.0)), Err(Error::NotFound("room"))));
+    room::set_deleted(c, made.id, false).unwrap();
+    assert_eq!(room::list(c, own.owner).unwrap()[0].version, 2);
+    assert!(matches!(room::set_deleted(c, own.owner, true), Err(Error::NotFound("room"))));
 }

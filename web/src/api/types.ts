@@ -974,6 +974,161 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A design in its room: what is heard at every seat, standing waves, what cannot stand. */
+        post: operations["room"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The usual arrangements of one to four of a design, and what a search finds. */
+        post: operations["arrangeRoom"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every family's starting point in the design's room. */
+        post: operations["familiesInRoom"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How even, loud and low it is with a cabinet or a seat at every place of the floor. */
+        post: operations["mapRoom"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/mode": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The pressure pattern of a standing wave on plan and side view, through the main seat. */
+        post: operations["roomMode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/other": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A design as it plays, to stand in another build's room. */
+        post: operations["asOther"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every room of the workshop, by name. */
+        get: operations["listRooms"];
+        put?: never;
+        /** Keeps a room. */
+        post: operations["createRoom"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rooms/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Saves a room; a save from a stale version is answered with 409 and what stands. */
+        put: operations["saveRoom"];
+        post?: never;
+        /** Takes a room out of the workshop; it can be put back, and builds keep their own copy. */
+        delete: operations["deleteRoom"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rooms/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a room back. */
+        post: operations["restoreRoom"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schema/{name}": {
         parameters: {
             query?: never;
@@ -1710,6 +1865,10 @@ export interface components {
             copied_from?: string | null;
             document: components["schemas"]["Design"];
         };
+        /** @description A room for the workshop. */
+        NewRoom: {
+            document: components["schemas"]["Room"];
+        };
         /** @description A new trial. */
         NewTrial: {
             /** @description How many woofers each are tried: 1 to 8, without repeats. */
@@ -1843,6 +2002,25 @@ export interface components {
             /** @description Its woofer's name. */
             woofer_name: string;
         };
+        /** @description A room of the workshop. */
+        RoomRecord: {
+            document: components["schemas"]["Room"];
+            /**
+             * Format: uuid
+             * @description Key.
+             */
+            id: string;
+            /**
+             * Format: date-time
+             * @description When it was last saved.
+             */
+            updated_at: string;
+            /**
+             * Format: int32
+             * @description Version of this record: what a save must name.
+             */
+            version: number;
+        };
         /** @description A save. */
         Save: {
             /**
@@ -1869,6 +2047,15 @@ export interface components {
              */
             base_version: number;
             document: components["schemas"]["Measurement"];
+        };
+        /** @description A save of a room. */
+        SaveRoom: {
+            /**
+             * Format: int32
+             * @description The version the room was made from.
+             */
+            base_version: number;
+            document: components["schemas"]["Room"];
         };
         /** @description A save of a woofer. */
         SaveWoofer: {
@@ -1923,6 +2110,11 @@ export interface components {
         Suggestions: {
             suggestions: components["schemas"]["Suggestion"][];
         };
+        /** @description A design and how many of it are to be put. */
+        ToArrange: {
+            arrange: components["schemas"]["ArrangementsWish"];
+            document: components["schemas"]["Design"];
+        };
         /** @description Measurements that are combined. */
         ToCombine: {
             document: components["schemas"]["Design"];
@@ -1945,6 +2137,11 @@ export interface components {
             cabinet: components["schemas"]["BenchCabinet"];
             document: components["schemas"]["Design"];
             said: components["schemas"]["Flaw"][];
+        };
+        /** @description A design and which map of its room is wanted. */
+        ToMap: {
+            document: components["schemas"]["Design"];
+            map: components["schemas"]["MapWish"];
         };
         /** @description A design and measurements that are held against it. */
         ToProve: {
@@ -2069,6 +2266,12 @@ export interface components {
             /** @description The chamber's net volume (JSON pointer into the design). */
             pointer: string;
         };
+        /** @description A design and a standing wave of its room. */
+        WithRoomMode: {
+            document: components["schemas"]["Design"];
+            /** @description Half waves along the length, across the width and from floor to ceiling. */
+            order: number[];
+        };
         /** @description A design and its tolerances. */
         WithTolerances: {
             document: components["schemas"]["Design"];
@@ -2156,7 +2359,7 @@ export interface components {
              * @description Version of this format; older versions are upgraded on reading.
              * @constant
              */
-            version: 7;
+            version: 8;
             /**
              * Name
              * @description Name of this revision.
@@ -2218,6 +2421,8 @@ export interface components {
              *     }
              */
             listening?: components["schemas"]["Listening"];
+            /** @description Where it stands, and who listens there; absent in the open field. */
+            room?: components["schemas"]["InRoom"] | null;
             /**
              * @description The air.
              * @default {
@@ -5161,6 +5366,389 @@ export interface components {
         SolidAngle: "full" | "half" | "quarter" | "eighth";
         /** @description What the level is measured against for the band edges. */
         Reference: "efficiency" | "maximum";
+        /**
+         * Where it stands
+         * @description Where a design stands, and who listens.
+         */
+        InRoom: {
+            /** @description The room: a copy of the workshop's. */
+            room: components["schemas"]["Room"];
+            /**
+             * Cabinets
+             * @description The cabinets in it; the first is this build's.
+             */
+            cabinets: components["schemas"]["StandingCabinet"][];
+            /**
+             * Seats
+             * @description Who listens; the first is the main seat.
+             */
+            seats: components["schemas"]["Seat"][];
+            /**
+             * Hold the brief to this room
+             * @description Whether the brief's level is held to the seats in this room in place of the open field: by its findings, by seeking and by
+             *     trying the shelf.
+             */
+            holds_brief?: boolean;
+            /**
+             * Neighbour
+             * @description Who lives behind a wall.
+             */
+            neighbour?: components["schemas"]["Neighbour"] | null;
+        };
+        /**
+         * Room
+         * @description A room as the workshop keeps it.
+         */
+        Room: {
+            /**
+             * Name
+             * @description What it is called.
+             */
+            name: string;
+            /**
+             * Kind
+             * @description What it is.
+             */
+            space: components["schemas"]["Space"];
+            /**
+             * Kept free
+             * @description Where nothing may stand: a door, a sofa.
+             */
+            kept_free?: components["schemas"]["KeptFree"][];
+        };
+        /** @description What surrounds a cabinet. */
+        Space: {
+            /** @constant */
+            kind: "room";
+            /**
+             * Length
+             * Format: double
+             * @description From the left wall to the right one.
+             */
+            length_m: number;
+            /**
+             * Width
+             * Format: double
+             * @description From the lower wall to the upper one, as the plan is drawn.
+             */
+            width_m: number;
+            /**
+             * Height
+             * Format: double
+             * @description From the floor to the ceiling.
+             */
+            height_m: number;
+            /**
+             * Dies away
+             * @description How its sound dies away.
+             */
+            damping: components["schemas"]["Damping"];
+            /**
+             * Leaks below
+             * Format: double
+             * @description Below it the room's air goes out through cracks and doors: tight concrete 0 to 2 Hz, a house 3 to 8 Hz. Empty is what
+             *     the walls take (common practice; an estimate).
+             */
+            leak_hz?: number | null;
+        } | {
+            /** @constant */
+            kind: "cabin";
+            /**
+             * Volume
+             * Format: double
+             * @description Air in it.
+             */
+            volume_m3: number;
+            /**
+             * Longest side
+             * Format: double
+             * @description Its longest side.
+             */
+            length_m: number;
+            /**
+             * Listener at
+             * Format: double
+             * @description From the cabinet to who listens.
+             */
+            distance_m: number;
+            /**
+             * Leaks below
+             * Format: double
+             * @description Below it the air goes out through seals and vents: 5 to 12 Hz (common practice; an estimate).
+             */
+            leak_hz: number;
+            /**
+             * Begins
+             * @description Where its pressure begins to rise.
+             * @default by_volume
+             */
+            begins?: components["schemas"]["CabinBegins"];
+        } | {
+            /** @constant */
+            kind: "outdoors";
+            /**
+             * Length
+             * Format: double
+             * @description Length of the ground that is drawn.
+             */
+            length_m: number;
+            /**
+             * Width
+             * Format: double
+             * @description Its width.
+             */
+            width_m: number;
+            /**
+             * Wall at the left takes
+             * Format: double
+             * @description What part of the sound a wall along the left side takes, 0 as of a house, 1 as of nothing; empty without a wall.
+             */
+            wall_takes?: number | null;
+        };
+        /** @description How the sound of a room dies away. */
+        Damping: {
+            /** @constant */
+            by: "time";
+            /**
+             * T60
+             * Format: double
+             * @description Time in which it falls by 60 dB.
+             */
+            t60_s: number;
+        } | {
+            /** @constant */
+            by: "walls";
+            /**
+             * Left
+             * Format: double
+             * @description The left wall.
+             */
+            left: number;
+            /**
+             * Right
+             * Format: double
+             * @description The right wall.
+             */
+            right: number;
+            /**
+             * Lower
+             * Format: double
+             * @description The lower wall, as the plan is drawn.
+             */
+            lower: number;
+            /**
+             * Upper
+             * Format: double
+             * @description The upper wall, as the plan is drawn.
+             */
+            upper: number;
+            /**
+             * Floor
+             * Format: double
+             * @description The floor.
+             */
+            floor: number;
+            /**
+             * Ceiling
+             * Format: double
+             * @description The ceiling.
+             */
+            ceiling: number;
+            /**
+             * Stands open
+             * Format: double
+             * @description What stands open: a doorway, a stair.
+             * @default 0
+             */
+            open_m2?: number;
+        };
+        /** @description Where the pressure of a cabin begins to rise. */
+        CabinBegins: "by_volume" | "by_length";
+        /**
+         * Kept free
+         * @description A rectangle of the floor where nothing may stand.
+         */
+        KeptFree: {
+            /**
+             * What
+             * @description What is there.
+             * @default
+             */
+            name?: string;
+            /**
+             * Along
+             * Format: double
+             * @description Its middle along the length.
+             */
+            x_m: number;
+            /**
+             * Across
+             * Format: double
+             * @description Its middle across the width.
+             */
+            y_m: number;
+            /**
+             * Length
+             * Format: double
+             * @description How long it is.
+             */
+            length_m: number;
+            /**
+             * Width
+             * Format: double
+             * @description How wide it is.
+             */
+            width_m: number;
+        };
+        /**
+         * Cabinet in the room
+         * @description A cabinet in a room.
+         */
+        StandingCabinet: {
+            /**
+             * Along
+             * Format: double
+             * @description Its middle along the length.
+             */
+            x_m: number;
+            /**
+             * Across
+             * Format: double
+             * @description Its middle across the width.
+             */
+            y_m: number;
+            /**
+             * Raised
+             * Format: double
+             * @description Its underside above the floor.
+             * @default 0
+             */
+            raised_m?: number;
+            /**
+             * Front to the
+             * @description Where its front looks.
+             * @default right
+             */
+            faces?: components["schemas"]["Facing"];
+            /**
+             * Level
+             * Format: double
+             * @description What its level is set to against the others.
+             * @default 0
+             */
+            level_db?: number;
+            /**
+             * Delay
+             * Format: double
+             * @description By how much it comes later than the others.
+             * @default 0
+             */
+            delay_ms?: number;
+            /**
+             * Polarity turned
+             * @description Plus and minus exchanged.
+             * @default false
+             */
+            inverted?: boolean;
+            /** @description Another build that stands here; empty is this one. */
+            other?: components["schemas"]["OtherBuild"] | null;
+        };
+        /** @description Which wall of the plan the front of a cabinet looks at. */
+        Facing: "right" | "upper" | "left" | "lower";
+        /**
+         * Another build
+         * @description Another build as it plays: what it was when it was put here.
+         */
+        OtherBuild: {
+            /**
+             * Name
+             * @description What it is called.
+             */
+            name: string;
+            /** @description Width, height and depth of its outside. */
+            outside_mm: number[];
+            /** @description Frequencies its air is stated at, rising. */
+            hz: number[];
+            /** @description What gives sound. */
+            openings: components["schemas"]["OtherOpening"][];
+        };
+        /**
+         * Opening of another build
+         * @description An opening of another build and the air it moves.
+         */
+        OtherOpening: {
+            /** @description Its middle from the cabinet's left lower front corner, seen from before it: across, up, behind. */
+            at_mm: number[];
+            /** @description Volume velocity out of it, real part, at each frequency. */
+            re: number[];
+            /** @description The same, imaginary part. */
+            im: number[];
+        };
+        /**
+         * Seat
+         * @description Somebody who listens.
+         */
+        Seat: {
+            /**
+             * Name
+             * @description What it is called.
+             * @default
+             */
+            name?: string;
+            /**
+             * Along
+             * Format: double
+             * @description Along the length.
+             */
+            x_m: number;
+            /**
+             * Across
+             * Format: double
+             * @description Across the width.
+             */
+            y_m: number;
+            /**
+             * Ears at
+             * Format: double
+             * @description Ears above the floor.
+             * @default 1.2
+             */
+            ears_m?: number;
+        };
+        /**
+         * Neighbour
+         * @description Who lives behind a wall, and how quiet it has to be there.
+         */
+        Neighbour: {
+            /**
+             * Behind
+             * @description What stands between.
+             * @default half_brick
+             */
+            wall?: components["schemas"]["Partition"];
+            /**
+             * It weighs
+             * Format: double
+             * @description Its mass per area, where it is known better.
+             */
+            mass_kg_per_m2?: number | null;
+            /**
+             * At most
+             * Format: double
+             * @description Mean level over the evening that may be there, weighted A.
+             * @default 30
+             */
+            limit_dba?: number;
+            /**
+             * Evening of
+             * Format: double
+             * @description How long the evening is.
+             * @default 4
+             */
+            evening_h?: number;
+        };
+        /** @description What stands between a room and the neighbour. */
+        Partition: "light_studs" | "heavy_studs" | "timber_floor" | "half_brick" | "whole_brick" | "concrete" | "window";
         /** @description The air of a design as its author states it. */
         AirSpec: {
             /** @constant */
@@ -6597,6 +7185,11 @@ export interface components {
              */
             solid_angle?: components["schemas"]["SolidAngle"];
             /**
+             * The room adds
+             * @description What a room adds at the listener's place, at 16 frequencies from the lowest note two octaves up, dB; empty in the open.
+             */
+            room_adds_db?: number[];
+            /**
              * Air
              * @description The air.
              * @default {
@@ -6764,7 +7357,7 @@ export interface components {
             f3_hz?: number | null;
             /**
              * Format: double
-             * @description Highest less lowest level from the lowest note two octaves up, dB.
+             * @description Highest less lowest level from the lowest note two octaves up, dB; at the seats of its room where the brief is held to it.
              */
             swing_db: number;
             /**
@@ -6779,7 +7372,8 @@ export interface components {
             longest_port_mm: number;
             /**
              * Format: double
-             * @description Highest level the limits allow at the lowest note, dB; without limits the level at this drive.
+             * @description Highest level the limits allow at the lowest note, dB; without limits the level at this drive. Where the brief is held to its
+             *     room, at the seats there.
              */
             loudest_db: number;
             /**
@@ -7703,6 +8297,425 @@ export interface components {
              */
             lost_db: number;
         };
+        /** @description A design in its room. All of it is an estimate. */
+        RoomView: {
+            /** @description Frequencies of the curves, Hz. */
+            frequency_hz: number[];
+            /** @description Level at the main seat on open ground, without walls, dB. */
+            open_level_db: number[];
+            /** @description Each seat. */
+            seats: components["schemas"]["RoomSeat"][];
+            /** @description Mean of the seats' levels, dB. */
+            mean_level_db: number[];
+            /** @description Standard deviation of the seats' levels, dB. */
+            spread_db: number[];
+            /** @description Group delay at the main seat, the way of the sound left out, ms. */
+            group_delay_ms: number[];
+            /** @description The same on open ground, ms. */
+            open_group_delay_ms: number[];
+            /** @description The band it is judged in, Hz. */
+            band_hz: number[];
+            /**
+             * Format: double
+             * @description Mean over seats and band, dB.
+             */
+            level_db: number;
+            /**
+             * Format: double
+             * @description How far seats differ: standard deviation, mean over the band, dB.
+             */
+            between_seats_db: number;
+            /**
+             * Format: double
+             * @description How far their mean goes up and down along the band: standard deviation, dB.
+             */
+            along_band_db: number;
+            /**
+             * Format: double
+             * @description What the room adds at the main seat, mean over the band, dB.
+             */
+            gain_db: number;
+            /**
+             * Format: double
+             * @description The same over the lowest octave of the band, dB.
+             */
+            low_gain_db: number;
+            /** @description Figures of the room. */
+            figures: components["schemas"]["RoomFigures"];
+            /** @description Each cabinet. */
+            cabinets: components["schemas"]["RoomCabinet"][];
+            /** @description The lowest standing waves. */
+            modes: components["schemas"]["RoomMode"][];
+            /** @description What cannot stand where it is. */
+            clashes: components["schemas"]["RoomClash"][];
+            /** @description What gets to a neighbour; absent where none is named. */
+            neighbour?: components["schemas"]["NeighbourView"] | null;
+            /**
+             * @description What the room adds to the level at the brief's distance in the design's solid angle, mean over the seats, at 16 frequencies from
+             *     the brief's lowest note two octaves up, dB: a goal of trying the shelf; empty without a note.
+             */
+            brief_gain_db: number[];
+            /** @description What all of it rests on, in a sentence or two. */
+            rests_on: components["schemas"]["Text"];
+        };
+        /** @description A seat. */
+        RoomSeat: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Level, dB; empty where it is outside the room. */
+            level_db: number[];
+            /**
+             * Format: double
+             * @description Mean over the band, dB; absent where it is outside the room.
+             */
+            mean_db?: number | null;
+            /**
+             * Format: double
+             * @description From the first cabinet's sound, m.
+             */
+            distance_m: number;
+        };
+        /** @description Figures of a room. */
+        RoomFigures: {
+            /**
+             * Format: double
+             * @description Its air, m³; absent outdoors.
+             */
+            volume_m3?: number | null;
+            /**
+             * Format: double
+             * @description Time of reverberation of waves between all walls, s.
+             */
+            t60_s?: number | null;
+            /**
+             * Format: double
+             * @description Above it single waves say nothing, Hz (Schroeder).
+             */
+            schroeder_hz?: number | null;
+            /**
+             * Format: double
+             * @description Its lowest standing wave, Hz; of a cabin that of its longest side.
+             */
+            lowest_mode_hz?: number | null;
+            /**
+             * Format: double
+             * @description Below it the air goes out, Hz.
+             */
+            leak_hz?: number | null;
+            /**
+             * Format: double
+             * @description Where the pressure of the closed space meets that of half a space at the main seat, Hz.
+             */
+            crossing_hz?: number | null;
+            /**
+             * Format: double
+             * @description The one that is used of a cabin, Hz.
+             */
+            begins_hz?: number | null;
+        };
+        /** @description A cabinet. */
+        RoomCabinet: {
+            /** @description Width, height and depth of its outside, m. */
+            outside_m: number[];
+            /** @description The floor it takes along the length and across the width, m. */
+            footprint_m: number[];
+            /** @description Whether its outside is assumed from its volume. */
+            assumed: boolean;
+            /** @description Where its sound comes from, m. */
+            openings_m: number[][];
+        };
+        /** @description A standing wave of a room. */
+        RoomMode: {
+            /** @description Half waves along the length, across the width, from floor to ceiling. */
+            order: number[];
+            /**
+             * Format: double
+             * @description Its frequency, Hz.
+             */
+            frequency_hz: number;
+            /** @description Between how many pairs of walls it runs. */
+            kind: components["schemas"]["RoomModeKind"];
+            /**
+             * Format: double
+             * @description Time in which it dies away by 60 dB, s.
+             */
+            t60_s: number;
+            /** @description How much of it each cabinet feeds, -1 to 1. */
+            cabinets: number[];
+            /** @description How much of it each seat hears, -1 to 1. */
+            seats: number[];
+            /**
+             * Format: double
+             * @description Both together for the first cabinet and the main seat, dB under where it is heard most.
+             */
+            coupling_db: number;
+            /** @description What moving one of them by 20 cm does. */
+            moves: components["schemas"]["RoomMove"][];
+        };
+        /** @description Between how many pairs of walls a wave runs. */
+        RoomModeKind: "axial" | "tangential" | "oblique";
+        /** @description A move of 20 cm. */
+        RoomMove: {
+            /** @description What is moved, and where to. */
+            moved: components["schemas"]["RoomMoved"];
+            /**
+             * Format: double
+             * @description By how much the wave is then heard more, dB.
+             */
+            change_db: number;
+        };
+        /** @description What is moved. */
+        RoomMoved: "cabinet_right" | "cabinet_left" | "cabinet_upper" | "cabinet_lower" | "seat_right" | "seat_left" | "seat_upper" | "seat_lower";
+        /** @description A thing that cannot stand where it is put. */
+        RoomClash: {
+            /** @description Whether it is a seat; else a cabinet. */
+            seat: boolean;
+            /**
+             * Format: uint
+             * @description Which of them.
+             */
+            index: number;
+            /** @description What is in its way. */
+            against: components["schemas"]["RoomClashKind"];
+            /**
+             * Format: uint
+             * @description Which cabinet or area that is; 0 of walls.
+             */
+            other: number;
+            /**
+             * Format: double
+             * @description By how much, m.
+             */
+            by_m: number;
+        };
+        /** @description What is in the way of what. */
+        RoomClashKind: "wall" | "ceiling" | "cabinet" | "kept_free";
+        /**
+         * @description What gets to a neighbour at this drive: an estimate by the mass law, with the wall's area taken equal to what the neighbour's room
+         *     absorbs.
+         */
+        NeighbourView: {
+            /**
+             * Format: double
+             * @description Mass per area of what stands between, kg/m².
+             */
+            mass_kg_per_m2: number;
+            /**
+             * Format: double
+             * @description Level of the programme at the seats, dB.
+             */
+            here_db: number;
+            /**
+             * Format: double
+             * @description The same behind the wall, dB.
+             */
+            there_db: number;
+            /**
+             * Format: double
+             * @description The same weighted A, dB.
+             */
+            there_dba: number;
+            /**
+             * Format: double
+             * @description How many hours of the evening it may play under the limit, at most all.
+             */
+            hours: number;
+            /**
+             * Format: double
+             * @description By how much it is turned down to play all evening, dB; 0 where it may.
+             */
+            softer_db: number;
+        };
+        /**
+         * Map of a room
+         * @description What is asked for.
+         */
+        MapWish: {
+            /**
+             * Of
+             * @description What is moved.
+             */
+            of: components["schemas"]["MapOf"];
+            /**
+             * Which
+             * Format: uint
+             * @description Which of them, from 0.
+             */
+            index: number;
+            /**
+             * Along
+             * Format: uint
+             * @description Places along the length.
+             */
+            columns: number;
+            /**
+             * Across
+             * Format: uint
+             * @description Places across the width.
+             */
+            rows: number;
+        };
+        /** @description What a map is of. */
+        MapOf: "cabinet" | "seat";
+        /** @description The map. Lists have an entry a place, row by row from the lower wall, each from the left; null where it cannot stand. */
+        RoomMap: {
+            /** @description Places along the length, m. */
+            x_m: number[];
+            /** @description Places across the width, m. */
+            y_m: number[];
+            /** @description Root mean square of what any seat is at any frequency of the band off their mean, dB. */
+            uneven_db: (number | null)[];
+            /** @description How far seats differ: standard deviation, mean over the band, dB. */
+            between_db: (number | null)[];
+            /** @description Mean level over seats and band, against the build's own on open ground at 1 m, dB. */
+            loud_db: (number | null)[];
+            /** @description The same over the lowest octave, dB. */
+            low_db: (number | null)[];
+            /** @description Where it stands now. */
+            now: components["schemas"]["MapValues"];
+            /** @description The best places for evenness, the best first. */
+            best: components["schemas"]["BestPlace"][];
+            /** @description The band, Hz. */
+            band_hz: number[];
+        };
+        /** @description What a map tells of one place. */
+        MapValues: {
+            /**
+             * Format: double
+             * @description As in the map.
+             */
+            uneven_db: number;
+            /**
+             * Format: double
+             * @description As in the map.
+             */
+            between_db: number;
+            /**
+             * Format: double
+             * @description How far the seats' mean goes up and down along the band: standard deviation, dB.
+             */
+            along_db: number;
+            /**
+             * Format: double
+             * @description As in the map.
+             */
+            loud_db: number;
+            /**
+             * Format: double
+             * @description As in the map.
+             */
+            low_db: number;
+        };
+        /** @description One of the best places. */
+        BestPlace: {
+            /**
+             * Format: double
+             * @description Along the length, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Across the width, m.
+             */
+            y_m: number;
+            /** @description What is had there. */
+            values: components["schemas"]["MapValues"];
+            /** @description Why, in a few words. */
+            why: components["schemas"]["Text"];
+            /** @description What puts it there. */
+            changes: components["schemas"]["Change"][];
+        };
+        /**
+         * Arrangements
+         * @description What is asked for.
+         */
+        ArrangementsWish: {
+            /**
+             * Cabinets
+             * Format: uint
+             * @description How many cabinets of this build.
+             */
+            count: number;
+        };
+        /** @description Ways to put them, the most even first. */
+        Arrangements: {
+            /** @description As it stands now. */
+            now: components["schemas"]["MapValues"];
+            /** @description What was tried and fits. */
+            list: components["schemas"]["Arrangement"][];
+            /**
+             * Format: uint
+             * @description How many places the search tried together.
+             */
+            tried: number;
+        };
+        /** @description One way to put them. */
+        Arrangement: {
+            /** @description In a few words: "in two opposite corners", "found by search". */
+            title: components["schemas"]["Text"];
+            /** @description Whether a search found it; else it is a usual one. */
+            searched: boolean;
+            /** @description What is had with it. */
+            values: components["schemas"]["MapValues"];
+            /** @description Where they stand. */
+            cabinets: components["schemas"]["StandingCabinet"][];
+            /** @description What puts them there. */
+            changes: components["schemas"]["Change"][];
+        };
+        /** @description What the room does to each family. */
+        FamiliesInRoom: {
+            /** @description Frequencies of the curves, Hz. */
+            frequency_hz: number[];
+            /** @description What the room adds as things stand: mean over the seats against the open field at the distance the level is read at, dB. */
+            gain_db: number[];
+            /** @description Between which frequencies slopes are told, Hz. */
+            slope_hz: number[];
+            /** @description The design as it is, then each family's starting point. */
+            list: components["schemas"]["FamilyInRoom"][];
+        };
+        /** @description One of them. */
+        FamilyInRoom: {
+            /** @description The family's stable name. */
+            family: string;
+            /** @description What it is called, with its figure. */
+            title: string;
+            /** @description Level in the open, dB. */
+            level_db: number[];
+            /** @description Level in the room, dB. */
+            in_room_db: number[];
+            /**
+             * Format: double
+             * @description How it falls toward the low end in the open, dB an octave; below 0 where it rises.
+             */
+            falls_db: number;
+            /**
+             * Format: double
+             * @description The same in the room.
+             */
+            falls_in_room_db: number;
+        };
+        /** @description Pressure of a standing wave over the plan and over the side view, -1 to 1. */
+        RoomModePicture: {
+            /** @description Over the floor at the main seat's ears, row by row from the lower wall, each from the left; middles of equal fields. */
+            plan: number[];
+            /** @description Over a section along the length through the main seat, row by row from the floor. */
+            side: number[];
+            /**
+             * Format: uint
+             * @description Fields along the length.
+             */
+            columns: number;
+            /**
+             * Format: uint
+             * @description Fields across the width.
+             */
+            rows: number;
+            /**
+             * Format: uint
+             * @description Fields from floor to ceiling.
+             */
+            storeys: number;
+        };
         /** @description The chain, worked out. */
         DriveView: {
             /** @description Frequencies of the members' own curves, Hz. */
@@ -8028,6 +9041,12 @@ export interface components {
              * @description Where the bands are: in the amplifier only what it has.
              */
             stage: components["schemas"]["Stage"];
+            /**
+             * Level
+             * @description Whose level it is.
+             * @default open
+             */
+            heard?: components["schemas"]["HeardAt"];
         };
         /** @description What a level is brought near. */
         Target: {
@@ -8075,6 +9094,8 @@ export interface components {
              */
             db: number;
         };
+        /** @description Where a level that is flattened is heard. */
+        HeardAt: "open" | "seats";
         /** @description Bands found. */
         FlattenResult: {
             /** @description The bands, in the place of those there were at that stage. */
@@ -12415,6 +13436,340 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    room: {
+        parameters: {
+            query?: {
+                /** @description Whether only curves and places are; standing waves and the neighbour are then left out. */
+                curves_alone?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    arrangeRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToArrange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Arrangements"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    familiesInRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamiliesInRoom"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mapRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToMap"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomMap"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    roomMode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithRoomMode"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomModePicture"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    asOther: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OtherBuild"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listRooms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomRecord"][];
+                };
+            };
+        };
+    };
+    createRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRoom"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomRecord"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveRoom"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomRecord"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restoreRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -6,7 +6,7 @@ use clap::{Subcommand, ValueEnum};
 use oak_drum_acoustics::filters::slope::Slope;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::drive::biquads::{Feedback, biquads};
-use oak_drum_design::drive::flattening::{FlattenWish, Target, flattened, flattened_curve};
+use oak_drum_design::drive::flattening::{FlattenWish, HeardAt, Target, flattened, flattened_curve};
 use oak_drum_design::drive::low_cut::{low_cut, low_cut_of};
 use oak_drum_document::Stage;
 use serde::Serialize;
@@ -75,6 +75,9 @@ enum What {
         /// The bands are the amplifier's own.
         #[arg(long, conflicts_with = "curve")]
         amplifier: bool,
+        /// The level at the seats of the design's room: only what stands out at every one is cut.
+        #[arg(long)]
+        seats: bool,
     },
 }
 
@@ -122,13 +125,15 @@ pub fn run(arguments: &Arguments) -> Result<()> {
                     .with_context(|| format!("{file}: nothing is tuned, or neither Xmax nor a radiator's is stated"))?,
             )
         }
-        What::Flatten { file, curve, bands, from, to, amplifier } => {
+        What::Flatten { file, curve, bands, from, to, amplifier, seats } => {
             ensure!((1..=12).contains(bands), "--bands: from 1 to 12 are expected");
             ensure!((5.0..=500.0).contains(from), "--from: between 5 and 500 Hz is expected");
             ensure!((10.0..=2000.0).contains(to), "--to: between 10 and 2000 Hz is expected");
             let stage = if *amplifier { Stage::Amplifier } else { Stage::Line };
             let target = Target::Flat {};
-            let wish = FlattenWish { bands: *bands, from_hz: *from, to_hz: *to, target, stage };
+            let heard = if *seats { HeardAt::Seats } else { HeardAt::Open };
+            ensure!(!(*seats && *curve), "--seats: a curve stands in no room");
+            let wish = FlattenWish { bands: *bands, from_hz: *from, to_hz: *to, target, stage, heard };
             let found = if *curve {
                 let (hz, level) = read_curve(&load(file)?).with_context(|| file.clone())?;
                 flattened_curve(&hz, &level, &wish)

@@ -7,5 +7,6 @@ pub mod evaluate;
 mod files;
 pub mod fit;
 pub mod rig;
+pub mod room;
 pub mod schema;
 pub mod sweep;

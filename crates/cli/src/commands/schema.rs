@@ -1,4 +1,4 @@
-//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|woofer-wish|combining|proof`
+//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|woofer-wish|combining|proof|room|room-view|room-map|arrangements`
 
 use anyhow::Result;
 use clap::ValueEnum;
@@ -37,6 +37,14 @@ enum Format {
     Combining,
     /// Measurements held against a design.
     Proof,
+    /// Where a design stands: room, cabinets, seats.
+    Room,
+    /// A design in its room.
+    RoomView,
+    /// A map of a room's floor.
+    RoomMap,
+    /// Ways to put cabinets.
+    Arrangements,
 }
 
 pub fn run(arguments: &Arguments) -> Result<()> {
@@ -54,6 +62,10 @@ pub fn run(arguments: &Arguments) -> Result<()> {
         Format::WooferWish => oak_drum_document::schema::of::<oak_drum_design::prove::woofer_fit::WooferWish>(),
         Format::Combining => oak_drum_document::schema::of::<oak_drum_design::prove::combined::Combining>(),
         Format::Proof => oak_drum_document::schema::of::<oak_drum_design::prove::view::Proof>(),
+        Format::Room => oak_drum_document::schema::of::<oak_drum_document::InRoom>(),
+        Format::RoomView => oak_drum_document::schema::of::<oak_drum_design::room::view::RoomView>(),
+        Format::RoomMap => oak_drum_document::schema::of::<oak_drum_design::room::map::RoomMap>(),
+        Format::Arrangements => oak_drum_document::schema::of::<oak_drum_design::room::arrangements::Arrangements>(),
     };
     crate::output::print(&format!("{schema:#}\n"))
 }

@@ -3,6 +3,7 @@
 use crate::analysis::Analysis;
 use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
 use crate::finding::{Finding, LimitSource, Severity, finding, low_end, remedy, rounded, say};
+use crate::room::heard::{gain_around, held_by_brief};
 use crate::trial::Case;
 use oak_drum_acoustics::level::SolidAngle;
 use oak_drum_acoustics::outputs::LimitingFactor;
@@ -99,11 +100,16 @@ pub fn over_budget(case: &Case) -> Vec<Finding> {
     vec![f]
 }
 
-/// Highest level the limits allow at the brief's note and place, dB, and what rules.
+/// Highest level the limits allow at the brief's note and place, dB, and what rules; at the seats of its room where the brief is held
+/// to it.
 fn reach(analysis: &Analysis, note: f64, distance: f64) -> (f64, LimitingFactor) {
     let at = analysis.at(note);
-    let spread = 20.0 * (analysis.conditions.distance / distance).log10();
-    (at.max_level_db[0] + spread, at.limiting[0])
+    let conditions = &analysis.conditions;
+    let there = match held_by_brief(analysis) {
+        Some(room) => gain_around(analysis, room, note, conditions.distance, conditions.solid_angle.steradians()),
+        None => 20.0 * (conditions.distance / distance).log10(),
+    };
+    (at.max_level_db[0] + there, at.limiting[0])
 }
 
 /// What rules, in words.
@@ -129,7 +135,11 @@ pub fn brief_level(case: &Case) -> Vec<Finding> {
         return Vec::new();
     }
     let at = "/brief/level_db";
-    let place = format!("at {note:.1} Hz, {}", metres(rounded(distance)));
+    let place = if held_by_brief(case).is_some() {
+        format!("at {note:.1} Hz, at the seats of its room (an estimate)")
+    } else {
+        format!("at {note:.1} Hz, {}", metres(rounded(distance)))
+    };
     if level >= wanted - 0.05 {
         return vec![finding(
             Severity::Good,

@@ -2,6 +2,8 @@
 
 use crate::analysis::Analysis;
 use crate::finding::value;
+use crate::room::heard::{Heard, can_be_told};
+use crate::room::response::mean_over_seats;
 use oak_drum_acoustics::filters::Filter;
 use oak_drum_acoustics::filters::band::Band;
 use oak_drum_acoustics::flatten::{Curve, Ranges, Wish, flatten};
@@ -70,6 +72,23 @@ pub struct FlattenWish {
     /// Where the bands are: in the amplifier only what it has.
     #[schemars(title = "Bands of")]
     pub stage: Stage,
+    /// Whose level it is.
+    #[schemars(title = "Level")]
+    #[serde(default)]
+    pub heard: HeardAt,
+}
+
+/// Where a level that is flattened is heard.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum HeardAt {
+    /// In the open.
+    #[default]
+    #[schemars(title = "In the open")]
+    Open,
+    /// At the seats of its room: bands only cut what stands out at every seat, and nothing is filled.
+    #[schemars(title = "At the seats")]
+    Seats,
 }
 
 /// Bands found.
@@ -169,24 +188,14 @@ pub fn flattened(design: &Checked, wish: &FlattenWish) -> Result<FlattenResult, 
     let analysis = now.at_frequencies(&without, &hz).ok_or_else(nothing)?;
     let c = analysis.curves();
     let target: Vec<f64> = hz.iter().map(|f| wish.target.at(*f)).collect();
+    if wish.heard == HeardAt::Seats {
+        return at_seats(&now, &analysis, wish, &target, ranges, kept);
+    }
     let room: Vec<f64> = c.headroom.iter().map(|g| 20.0 * g.log10().min(10.0)).collect();
     let curve = Curve { hz: &hz, level_db: &c.level_db, target_db: &target, room_db: &room };
     let of = |ranges| Wish { bands: wish.bands as usize, ranges, level_db: None, prefer_cuts: PREFER_CUTS };
     let found = flatten(curve, &of(ranges));
-    let tenth = |x: f64| (x * 10.0).round() / 10.0;
-    let hundredth = |x: f64| (x * 100.0).round() / 100.0;
-    let bands: Vec<Band> = found
-        .bands
-        .iter()
-        .map(|b| Band { frequency_hz: tenth(b.frequency_hz), level_db: tenth(b.level_db), q: hundredth(b.q) })
-        .filter(|b| b.level_db != 0.0)
-        .collect();
-    kept.extend(bands.iter().map(|b| ChainFilter {
-        name: String::new(),
-        stage: wish.stage,
-        off: false,
-        filter: Filter::Band(*b),
-    }));
+    let bands = put(&mut kept, &found.bands, wish.stage);
     // as it is now, with the bands it has
     let present = now.at_frequencies(&[], &hz).ok_or_else(nothing)?;
     let before = rms(&present.curves().level_db, &target);
@@ -200,6 +209,58 @@ pub fn flattened(design: &Checked, wish: &FlattenWish) -> Result<FlattenResult, 
         after_db: rms(&after.curves().level_db, &target),
         fuller_db: fuller,
     })
+}
+
+/// Bands as a device would be set to them, behind the filters that are kept.
+fn put(kept: &mut Vec<ChainFilter>, found: &[Band], stage: Stage) -> Vec<Band> {
+    let tenth = |x: f64| (x * 10.0).round() / 10.0;
+    let hundredth = |x: f64| (x * 100.0).round() / 100.0;
+    let set = |b: &Band| Band { frequency_hz: tenth(b.frequency_hz), level_db: tenth(b.level_db), q: hundredth(b.q) };
+    let bands: Vec<Band> = found.iter().map(set).filter(|b| b.level_db != 0.0).collect();
+    let filter = |b: &Band| ChainFilter { name: String::new(), stage, off: false, filter: Filter::Band(*b) };
+    kept.extend(bands.iter().map(filter));
+    bands
+}
+
+/// Cuts of what stands out at every seat of the design's room over the middle of all; `analysis` is the design without its bands, at
+/// the frequencies of the band.
+fn at_seats(
+    now: &Analysis,
+    analysis: &Analysis,
+    wish: &FlattenWish,
+    target: &[f64],
+    ranges: Ranges,
+    mut kept: Vec<ChainFilter>,
+) -> Result<FlattenResult, Refusal> {
+    let Some(room) = analysis.design.room.as_ref().filter(|room| can_be_told(analysis, room)) else {
+        let message =
+            "the build stands in no room, or not as it can; without one the level in the open can be flattened";
+        return Err(Refusal { pointer: "/heard", message: message.into() });
+    };
+    let hz = &analysis.curves().frequency;
+    let off = |analysis: &Analysis| -> Vec<Vec<f64>> {
+        let seats = Heard::levels_at(analysis, room, hz);
+        seats.into_iter().map(|seat| seat.iter().zip(target).map(|(l, t)| l - t).collect()).collect()
+    };
+    let seats = off(analysis);
+    let mut middle = mean_over_seats(&seats);
+    middle.sort_by(f64::total_cmp);
+    let middle = middle[middle.len() / 2];
+    let shared = |i: usize| seats.iter().map(|seat| seat[i]).fold(f64::INFINITY, f64::min);
+    let over: Vec<f64> = (0..hz.len()).map(|i| (shared(i) - middle).max(0.0)).collect();
+    let flat = vec![0.0; over.len()];
+    let curve = Curve { hz, level_db: &over, target_db: &flat, room_db: &[] };
+    let cuts = Ranges { level_db: [ranges.level_db[0], 0.0], ..ranges };
+    let sought = Wish { bands: wish.bands as usize, ranges: cuts, level_db: Some(0.0), prefer_cuts: 0.0 };
+    let bands = put(&mut kept, &flatten(curve, &sought).bands, wish.stage);
+    let changes = vec![Change::set("/chain/filters", value(&kept))];
+    let told = |changes: &[Change]| {
+        let there = now.at_frequencies(changes, hz)?;
+        Some(rms(&mean_over_seats(&off(&there)), &flat))
+    };
+    let nothing = || Refusal { pointer: "", message: "this design cannot be worked out with these bands".into() };
+    let (before_db, after_db) = told(&[]).zip(told(&changes)).ok_or_else(nothing)?;
+    Ok(FlattenResult { bands, changes, before_db, after_db, fuller_db: None })
 }
 
 /// Bands at line level that bring any curve near a target: computed or measured, a level (dB) at each of rising frequencies (Hz).

@@ -1,11 +1,13 @@
 //! A design in its room over the band it plays: what rules, maps and searches begin from.
 
 use crate::analysis::Analysis;
-use crate::room::playing::Playing;
-use crate::room::response::{Evenness, at_seats, evenness, level};
+use crate::room::clashes::{Against, clashes, outsides};
+use crate::room::playing::{Player, Playing};
+use crate::room::response::{Evenness, at_seats, evenness, level, mean_over_seats};
 use crate::room::surroundings::Surroundings;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_document::InRoom;
+use std::f64::consts::TAU;
 
 /// The lowest frequency that is looked at, Hz.
 const LOWEST: f64 = 12.0;
@@ -56,6 +58,12 @@ impl Heard {
         Heard { levels: levels(&self.surroundings, &self.playing, room), ..self.clone() }
     }
 
+    /// Levels by seat and frequency of a design in its room, at frequencies (Hz), dB.
+    pub fn levels_at(analysis: &Analysis, room: &InRoom, hz: &[f64]) -> Vec<Vec<f64>> {
+        let surroundings = Surroundings::of(&room.room.space, analysis.context.air);
+        levels(&surroundings, &Playing::of(analysis, room, hz), room)
+    }
+
     /// How even it is.
     pub fn evenness(&self) -> Evenness {
         evenness(&self.levels, self.octave)
@@ -69,12 +77,28 @@ fn levels(surroundings: &Surroundings, playing: &Playing, room: &InRoom) -> Vec<
 /// What a design's room adds to its level, dB at each frequency: the mean over the seats, against the level it has at a distance (m)
 /// in a solid angle (sr) by itself; several cabinets are all counted.
 pub fn gain(analysis: &Analysis, room: &InRoom, hz: &[f64], distance: f64, solid_angle: f64) -> Vec<f64> {
-    let surroundings = Surroundings::of(&room.room.space, analysis.context.air);
-    let playing = Playing::of(analysis, room, hz);
-    let seats = levels(&surroundings, &playing, room);
-    let mean = crate::room::response::mean_over_seats(&seats);
-    let own = crate::room::playing::Player::of(analysis, hz);
+    let mean = mean_over_seats(&Heard::levels_at(analysis, room, hz));
+    let own = Player::of(analysis, hz);
     let scale = analysis.context.air.rho / (solid_angle * distance);
-    let free = |i: usize| level(own.all(i) * std::f64::consts::TAU * hz[i] * scale);
+    let free = |i: usize| level(own.all(i) * TAU * hz[i] * scale);
     mean.into_iter().enumerate().map(|(i, there)| there - free(i)).collect()
+}
+
+/// The room a design's brief is held to: where that is wished, and nothing stands where it cannot.
+pub fn held_by_brief(analysis: &Analysis) -> Option<&InRoom> {
+    let room = analysis.design.room.as_ref().filter(|room| room.holds_brief)?;
+    can_be_told(analysis, room).then_some(room)
+}
+
+/// Whether everything in a room stands where it can.
+pub fn can_be_told(analysis: &Analysis, room: &InRoom) -> bool {
+    !clashes(room, &outsides(analysis, room)).iter().any(|c| c.against != Against::KeptFree)
+}
+
+/// What a room adds in the third of an octave around a note (Hz), dB: as [`gain`].
+pub fn gain_around(analysis: &Analysis, room: &InRoom, note: f64, distance: f64, solid_angle: f64) -> f64 {
+    let sixth = 2f64.powf(1.0 / 6.0);
+    let hz = log_frequencies(note / sixth, note * sixth, 7);
+    let gain = gain(analysis, room, &hz, distance, solid_angle);
+    gain.iter().sum::<f64>() / gain.len() as f64
 }

@@ -114,3 +114,23 @@ pub fn spread_over_seats(levels: &[Vec<f64>]) -> Vec<f64> {
     let off = |i: usize| levels.iter().map(|seat| (seat[i] - means[i]).powi(2)).sum::<f64>() / levels.len() as f64;
     (0..means.len()).map(|i| off(i).sqrt()).collect()
 }
+
+/// Mean of a curve over an octave around each of its places, at the ends over what there is; frequencies lie evenly over ln f.
+pub fn around(level: &[f64], octave: usize) -> Vec<f64> {
+    let half = octave / 2;
+    let of = |i: usize| {
+        let part = &level[i.saturating_sub(half)..(i + half + 1).min(level.len())];
+        part.iter().sum::<f64>() / part.len() as f64
+    };
+    (0..level.len()).map(of).collect()
+}
+
+/// By how much every seat at least stands over the octave around it, dB at each frequency.
+pub fn shared_excess(levels: &[Vec<f64>], octave: usize) -> Vec<f64> {
+    let over: Vec<Vec<f64>> = levels
+        .iter()
+        .map(|seat| seat.iter().zip(around(seat, octave)).map(|(level, mean)| level - mean).collect())
+        .collect();
+    let frequencies = over.first().map_or(0, Vec::len);
+    (0..frequencies).map(|i| over.iter().map(|seat| seat[i]).fold(f64::INFINITY, f64::min)).collect()
+}

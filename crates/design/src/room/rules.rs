@@ -4,10 +4,10 @@ use crate::analysis::Analysis;
 use crate::finding::{Finding, LimitSource, Remedy, Severity, finding, remedy, rounded, value};
 use crate::room::arrangements::{Walls, usual};
 use crate::room::clashes::{Against, Clash, clashes, outsides};
-use crate::room::heard::Heard;
+use crate::room::heard::{Heard, can_be_told};
 use crate::room::neighbour::neighbour;
 use crate::room::playing::footprint;
-use crate::room::response::mean_over_seats;
+use crate::room::response::{around, mean_over_seats, shared_excess};
 use crate::room::surroundings::Surroundings;
 use crate::trial::Case;
 use oak_drum_acoustics::filters::Filter;
@@ -122,18 +122,7 @@ fn outsides_of(analysis: &Analysis, room: &InRoom) -> Vec<[f64; 3]> {
 /// A design in its room, where nothing stands in the way of telling.
 fn heard<'a>(case: &'a Case) -> Option<(&'a InRoom, Heard)> {
     let room = case.design.room.as_ref()?;
-    let stuck = clashes(room, &outsides(case, room)).iter().any(|c| c.against != Against::KeptFree);
-    (!stuck).then(|| (room, Heard::of(case, room)))
-}
-
-/// Mean of a curve over an octave around each of its places, at the ends over what there is; frequencies lie evenly over ln f.
-fn around(level: &[f64], octave: usize) -> Vec<f64> {
-    let half = octave / 2;
-    let of = |i: usize| {
-        let part = &level[i.saturating_sub(half)..(i + half + 1).min(level.len())];
-        part.iter().sum::<f64>() / part.len() as f64
-    };
-    (0..level.len()).map(of).collect()
+    can_be_told(case, room).then(|| (room, Heard::of(case, room)))
 }
 
 /// By how much the lowest octave stands over the rest of the band, in the room and in the open, dB.
@@ -303,16 +292,6 @@ pub fn null_at_seat(case: &Case) -> Vec<Finding> {
         }));
     }
     vec![f]
-}
-
-/// By how much every seat at least stands over the octave around it, dB at each frequency.
-fn shared_excess(levels: &[Vec<f64>], octave: usize) -> Vec<f64> {
-    let over: Vec<Vec<f64>> = levels
-        .iter()
-        .map(|seat| seat.iter().zip(around(seat, octave)).map(|(level, mean)| level - mean).collect())
-        .collect();
-    let frequencies = over.first().map_or(0, Vec::len);
-    (0..frequencies).map(|i| over.iter().map(|seat| seat[i]).fold(f64::INFINITY, f64::min)).collect()
 }
 
 /// The highest of it, away from the ends: where, and how high.

@@ -2,7 +2,7 @@
 
 use crate::analysis::Analysis;
 use crate::room::clashes::{Clash, clashes, outsides};
-use crate::room::heard::{Heard, band};
+use crate::room::heard::{Heard, band, can_be_told, gain};
 use crate::room::modes::{RoomMode, modes};
 use crate::room::neighbour::{NeighbourView, neighbour};
 use crate::room::playing::{Playing, footprint, in_room};
@@ -57,6 +57,9 @@ pub struct RoomView {
     /// What gets to a neighbour; absent where none is named.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub neighbour: Option<NeighbourView>,
+    /// What the room adds to the level at the brief's distance in the design's solid angle, mean over the seats, at 16 frequencies from
+    /// the brief's lowest note two octaves up, dB: a goal of trying the shelf; empty without a note.
+    pub brief_gain_db: Vec<f64>,
     /// What all of it rests on, in a sentence or two.
     pub rests_on: Text,
 }
@@ -194,9 +197,17 @@ fn of(analysis: &Analysis, room: &InRoom, whole: bool) -> RoomView {
         },
         clashes,
         neighbour: room.neighbour.as_ref().filter(|_| whole).map(|behind| neighbour(analysis, &heard, behind)),
+        brief_gain_db: if whole { brief_gain(analysis, room) } else { Vec::new() },
         rests_on: rests_on(&surroundings),
         frequency_hz: hz,
     }
+}
+
+fn brief_gain(analysis: &Analysis, room: &InRoom) -> Vec<f64> {
+    let brief = &analysis.design.brief;
+    let Some(note) = brief.lowest_note_hz.filter(|_| can_be_told(analysis, room)) else { return Vec::new() };
+    let hz = log_frequencies(note, 4.0 * note, 16);
+    gain(analysis, room, &hz, brief.distance_m.unwrap_or(1.0), analysis.conditions.solid_angle.steradians())
 }
 
 /// Group delay at a place, ms, the way from the first cabinet left out: by what the phase turns between two frequencies close by.

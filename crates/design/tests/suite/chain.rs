@@ -7,7 +7,7 @@ use oak_drum_acoustics::filters::{FILTERS, Filter};
 use oak_drum_acoustics::ladder::preferred::Series;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::drive::card::{card, settings};
-use oak_drum_design::drive::flattening::{FlattenWish, Target, flattened, flattened_curve};
+use oak_drum_design::drive::flattening::{FlattenWish, HeardAt, Target, flattened, flattened_curve};
 use oak_drum_design::drive::offers::{Lack, lack, ranges};
 use oak_drum_design::drive::parts::snapped;
 use oak_drum_design::drive::view::{drive, drive_alone};
@@ -88,7 +88,7 @@ fn peaky() -> Value {
 }
 
 fn wish(bands: u32, stage: Stage) -> FlattenWish {
-    FlattenWish { bands, from_hz: 40.0, to_hz: 160.0, target: Target::Flat {}, stage }
+    FlattenWish { bands, from_hz: 40.0, to_hz: 160.0, target: Target::Flat {}, stage, heard: HeardAt::Open }
 }
 
 /// One band of the amplifier's lies in its ranges and helps; more bands at line level help more; what it says it reaches is what the

@@ -56,7 +56,7 @@ fn bad_values_are_named_at_their_field() {
         ("/woofer/qts", json!(0.5), Contradiction, "must lie below"),
         ("/woofer/l2_mh", json!(1), Contradiction, "both or neither"),
         ("/frequencies_hz", json!([]), OutOfRange, "at least 1"),
-        ("/version", json!(VERSION + 1), UnknownFormat, "from 1 to 7"),
+        ("/version", json!(VERSION + 1), UnknownFormat, "from 1 to 8"),
         (
             "/array",
             json!({"count": 3, "isobaric": {"mounting": "face_to_face", "chamber_l": 2}}),
@@ -220,6 +220,10 @@ fn the_published_schemas_are_current() {
         ("woofer-wish", schema::of::<oak_drum_design::prove::woofer_fit::WooferWish>()),
         ("combining", schema::of::<oak_drum_design::prove::combined::Combining>()),
         ("proof", schema::of::<oak_drum_design::prove::view::Proof>()),
+        ("room", schema::of::<oak_drum_document::InRoom>()),
+        ("room-view", schema::of::<oak_drum_design::room::view::RoomView>()),
+        ("room-map", schema::of::<oak_drum_design::room::map::RoomMap>()),
+        ("arrangements", schema::of::<oak_drum_design::room::arrangements::Arrangements>()),
     ] {
         let path = folder.join(format!("{name}.json"));
         let fresh = format!("{schema:#}\n");

@@ -244,38 +244,25 @@ fn practice_draws_what_can_be_found() {
 /// Freezing changes nothing that is measured, in every family; each unknown of a family moves its impedance.
 #[test]
 fn every_family_can_be_frozen_and_varied() {
-    let demo: Value = serde_json::from_str(include_str!("../../../store/demo/builds.json")).unwrap();
-    let woofers: Value = serde_json::from_str(include_str!("../../../store/demo/woofers.json")).unwrap();
-    let sheet = |name: &str| {
-        woofers.as_array().unwrap().iter().find(|w| w["name"] == name || w["woofer"]["name"] == name).cloned()
-    };
     let mut families = std::collections::BTreeSet::new();
     let frequencies = log_frequencies(10.0, 150.0, 40);
-    for build in demo.as_array().unwrap() {
-        for document in build[1].as_array().unwrap() {
-            let mut document = document.clone();
-            if let Some(name) = document["woofer"].as_str() {
-                let Some(found) = sheet(name) else { continue };
-                document["woofer"] = found.get("woofer").cloned().unwrap_or(found);
-            }
-            let Ok(design) = oak_drum_document::read_value(document) else { continue };
-            let whole = Analysis::of(&design);
-            let Some(built) = AsBuilt::of(&design) else { panic!("{} cannot be frozen", design.name) };
-            let a = predicted(&whole, &Taken::InBox {}, false, &frequencies).unwrap();
-            let b = predicted(&built.analysis, &Taken::InBox {}, false, &frequencies).unwrap();
-            for (x, y) in a.value.iter().zip(&b.value) {
-                assert!((x / y - 1.0).norm() < 0.02, "{}: {x} against {y}", design.name);
-            }
-            families.insert(design.enclosure.info().id);
-            for unknown in UNKNOWNS {
-                let Some(start) = unknown.start(&built) else { continue };
-                let there = varied(&built, &[(unknown, start * 1.1)]);
-                let Some(there) = there else { panic!("{}: {unknown:?}", design.name) };
-                let c = predicted(&there, &Taken::InBox {}, false, &frequencies).unwrap();
-                let most = b.value.iter().zip(&c.value).map(|(x, y)| (x / y - 1.0).norm()).fold(0.0, f64::max);
-                // a leak that is not stated is next to none
-                assert!(most > 1e-5, "{} {unknown:?} changes nothing: {most}", design.name);
-            }
+    for (_, design) in crate::remedies::demo() {
+        let whole = Analysis::of(&design);
+        let Some(built) = AsBuilt::of(&design) else { panic!("{} cannot be frozen", design.name) };
+        let a = predicted(&whole, &Taken::InBox {}, false, &frequencies).unwrap();
+        let b = predicted(&built.analysis, &Taken::InBox {}, false, &frequencies).unwrap();
+        for (x, y) in a.value.iter().zip(&b.value) {
+            assert!((x / y - 1.0).norm() < 0.02, "{}: {x} against {y}", design.name);
+        }
+        families.insert(design.enclosure.info().id);
+        for unknown in UNKNOWNS {
+            let Some(start) = unknown.start(&built) else { continue };
+            let there = varied(&built, &[(unknown, start * 1.1)]);
+            let Some(there) = there else { panic!("{}: {unknown:?}", design.name) };
+            let c = predicted(&there, &Taken::InBox {}, false, &frequencies).unwrap();
+            let most = b.value.iter().zip(&c.value).map(|(x, y)| (x / y - 1.0).norm()).fold(0.0, f64::max);
+            // a leak that is not stated is next to none
+            assert!(most > 1e-5, "{} {unknown:?} changes nothing: {most}", design.name);
         }
     }
     assert!(families.len() >= 3, "{families:?}");

@@ -82,6 +82,7 @@ pub fn holds(a: &Analysis, found: &[Finding], finding: &Finding, remedy: &Remedy
 /// The demo's builds, revision by revision.
 pub fn demo() -> Vec<(String, Checked)> {
     let woofers: Vec<Value> = serde_json::from_str(include_str!("../../../store/demo/woofers.json")).unwrap();
+    let rooms: Vec<Value> = serde_json::from_str(include_str!("../../../store/demo/rooms.json")).unwrap();
     let builds: Vec<(String, Vec<Value>)> =
         serde_json::from_str(include_str!("../../../store/demo/builds.json")).unwrap();
     let mut list = Vec::new();
@@ -89,6 +90,9 @@ pub fn demo() -> Vec<(String, Checked)> {
         for mut document in documents {
             let sheet = woofers.iter().find(|w| w["name"] == document["woofer"]).unwrap().clone();
             document["woofer"] = sheet;
+            if let Some(name) = document.pointer("/room/room").filter(|room| room.is_string()).cloned() {
+                document["room"]["room"] = rooms.iter().find(|room| room["name"] == name).unwrap().clone();
+            }
             let design = read_value(document).unwrap();
             list.push((format!("{name}, {}", design.name), design));
         }

@@ -2,6 +2,7 @@
 
 use oak_drum_acoustics::room::boundary::{self, Plane};
 use oak_drum_design::analysis::Analysis;
+use oak_drum_design::drive::flattening::{FlattenWish, HeardAt, Target, flattened};
 use oak_drum_design::finding::Finding;
 use oak_drum_design::room::arrangements::{ArrangementsWish, arrangements};
 use oak_drum_design::room::families::families;
@@ -9,7 +10,7 @@ use oak_drum_design::room::map::{MapOf, MapWish, map};
 use oak_drum_design::room::playing::{Player, Playing, in_room};
 use oak_drum_design::room::response::{evenness, level};
 use oak_drum_design::room::view::view;
-use oak_drum_document::{Checked, Facing, StandingCabinet, apply, read_value};
+use oak_drum_document::{Checked, Facing, Stage, StandingCabinet, apply, read_value};
 use serde_json::{Value, json};
 use std::f64::consts::TAU;
 
@@ -344,4 +345,52 @@ fn a_boom_is_cut() {
     apply(&mut after, &remedy.changes);
     let now = found(after).into_iter().find(|f| f.kind == "boom_at_all_seats").map_or(0.0, |f| f.figure.value);
     assert!(now < boom.figure.value - 1.0, "{now} {}", boom.figure.value);
+}
+
+/// Flattening at the seats cuts only, and only what all share; in the open field it is refused at its field.
+#[test]
+fn flattening_at_the_seats_only_cuts() {
+    let document = with(
+        parlour(),
+        &[
+            ("/room/room/space/damping/t60_s", json!(1.2)),
+            ("/room/seats", json!([{"x_m": 5.7, "y_m": 2.2}, {"x_m": 5.5, "y_m": 1.6}])),
+        ],
+    );
+    let wish = FlattenWish {
+        bands: 3,
+        from_hz: 22.0,
+        to_hz: 120.0,
+        target: Target::Flat {},
+        stage: Stage::Line,
+        heard: HeardAt::Seats,
+    };
+    let found = flattened(&read(document.clone()), &wish).unwrap();
+    assert!(!found.bands.is_empty() && found.bands.iter().all(|b| b.level_db < 0.0), "{:?}", found.bands);
+    assert!(found.after_db < found.before_db - 0.5, "{} {}", found.before_db, found.after_db);
+    let mut open = document;
+    open.as_object_mut().unwrap().remove("room");
+    assert_eq!(flattened(&read(open), &wish).unwrap_err().pointer, "/heard");
+}
+
+/// The brief is held to the room only where that is wished, and tells by how much the level there differs.
+#[test]
+fn the_brief_in_its_room() {
+    let mut document = with(parlour(), &[("/brief/level_db", json!(100.0))]);
+    let told = |document: &Value| {
+        let list = oak_drum_design::found(&read(document.clone()), &Default::default());
+        list.into_iter().find(|f| f.kind == "brief_level").unwrap()
+    };
+    let open = told(&document);
+    assert!(!open.sentence.metric().contains("room"));
+    document["room"]["holds_brief"] = json!(true);
+    let there = told(&document);
+    assert!(there.sentence.metric().contains("at the seats of its room"), "{}", there.sentence);
+    let analysis = Analysis::of(&read(document.clone()));
+    let room = analysis.design.room.clone().unwrap();
+    let gain = oak_drum_design::room::heard::gain_around(&analysis, &room, 25.0, 1.0, TAU);
+    assert!((there.figure.value - open.figure.value - gain).abs() < 1e-6);
+    // 16 frequencies of a goal, the first at the note
+    let shown = view(&read(document), true).unwrap();
+    assert_eq!(shown.brief_gain_db.len(), 16);
 }

@@ -209,3 +209,24 @@ fn freedom_never_costs() {
         assert!(cost(&free) <= cost(&close) * 1.01, "{}: {} against {}", woofer.name, cost(&free), cost(&close));
     }
 }
+
+/// What a room adds counts as level: with 6 dB everywhere the same woofers reach 6 dB more, and between its frequencies it is straight.
+#[test]
+fn a_room_adds_to_the_level() {
+    let shelf = shelf();
+    let candidate = Candidate { woofer: &shelf[5], family: "sealed", count: 1 };
+    let lifted = Goal { room_adds_db: vec![6.0; 16], ..goal() };
+    let of = |goal: &Goal| {
+        let evaluator = Evaluator::new(goal, &candidate).unwrap();
+        let enclosure = evaluator.enclosure("sealed", &vec![0.5; evaluator.axes.len()]).unwrap();
+        let wired = evaluator.wire(goal, &enclosure);
+        evaluator.try_box(&wired)
+    };
+    let (open, room) = (of(&goal()), of(&lifted));
+    assert!((room.worst.level_db - open.worst.level_db - 6.0).abs() < 1e-9);
+    assert!((room.swing_db - open.swing_db).abs() < 1e-9);
+    let sloped = Goal { room_adds_db: (0..16).map(f64::from).collect(), ..goal() };
+    assert_eq!((sloped.room_at(5.0), sloped.room_at(1000.0)), (0.0, 15.0));
+    let between = sloped.room_at(30.0 * 4f64.powf(7.5 / 15.0));
+    assert!((between - 7.5).abs() < 1e-9);
+}

@@ -141,3 +141,21 @@ fn it_repeats_itself_and_says_when_there_is_nothing() {
     let baffle = design(json!({"family": "infinite_baffle"}));
     assert!(seek(&baffle, &wanted(Reach::LowestF3)).reason.is_some_and(|r| r.contains("nothing to turn")));
 }
+
+/// Where the brief is held to a room, loudness is that at its seats; f3 stays the box's own.
+#[test]
+fn a_room_counts_where_the_brief_is_held_to_it() {
+    let mut document = serde_json::to_value(design(json!({"family": "sealed", "net_volume_l": 60}))).unwrap();
+    let open = measures(&read_value(document.clone()).unwrap(), 30.0);
+    document["room"] = json!({"room": {"name": "Van", "space": {"kind": "cabin", "volume_m3": 6.0, "length_m": 3.0, "distance_m": 2.0,
+        "leak_hz": 6.0}}, "cabinets": [{"x_m": 0.0, "y_m": 0.0}], "seats": [{"x_m": 0.0, "y_m": 0.0}]});
+    assert_eq!(measures(&read_value(document.clone()).unwrap(), 30.0), open);
+    document["room"]["holds_brief"] = json!(true);
+    let held = measures(&read_value(document).unwrap(), 30.0);
+    assert_eq!(held.f3_hz, open.f3_hz);
+    // 2 m of half space, and the cabin's lift there: 10·log10(1 + (fx/f)⁴/(1 + (fl/f)²)), fx = (c/2π)·√(Ω·r/V)
+    let fx = 343.2 / std::f64::consts::TAU * (std::f64::consts::TAU * 2.0 / 6.0).sqrt();
+    let lift = 10.0 * (1.0 + (fx / 30.0f64).powi(4) / (1.0 + (6.0 / 30.0f64).powi(2))).log10();
+    let more = held.loudest_db - open.loudest_db;
+    assert!((more - (lift - 20.0 * 2f64.log10())).abs() < 0.05, "{more} {lift}");
+}

@@ -16,6 +16,7 @@ pub mod proving;
 pub mod quiet;
 pub mod recordings;
 pub mod revisions;
+pub mod rooms;
 pub mod trials;
 pub mod woofers;
 pub mod work_plans;
@@ -87,6 +88,17 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(amplifiers::delete)
         .service(amplifiers::restore)
         .service(amplifiers::suits)
+        .service(rooms::list)
+        .service(rooms::create)
+        .service(rooms::save)
+        .service(rooms::delete)
+        .service(rooms::restore)
+        .service(rooms::room_view)
+        .service(rooms::families)
+        .service(rooms::map)
+        .service(rooms::arrangements)
+        .service(rooms::mode)
+        .service(rooms::other)
         .service(measurements::preview)
         .service(measurements::of_build)
         .service(measurements::import)

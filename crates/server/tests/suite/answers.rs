@@ -32,6 +32,15 @@ const QUESTIONS: &[Question] = &[
         let small = json!({"name": "Small", "power_w": 20, "load_ohm": 8, "minimum_load_ohm": 16});
         json!({"document": design, "amplifiers": [small, {"power_w": 300, "load_ohm": 4, "minimum_load_ohm": 2}]})
     }),
+    ("/api/room", in_a_room),
+    ("/api/room/families", in_a_room),
+    (
+        "/api/room/map",
+        |design| json!({"document": in_a_room(design), "map": {"of": "cabinet", "index": 0, "columns": 12, "rows": 8}}),
+    ),
+    ("/api/room/arrangements", |design| json!({"document": in_a_room(design), "arrange": {"count": 2}})),
+    ("/api/room/mode", |design| json!({"document": in_a_room(design), "order": [1, 0, 0]})),
+    ("/api/room/other", Value::clone),
     ("/api/prove/plan", Value::clone),
     ("/api/prove", |design| json!({"document": design, "measurements": []})),
     ("/api/prove/judge", |design| {
@@ -49,6 +58,15 @@ const QUESTIONS: &[Question] = &[
         json!({"document": design, "sheets": [design["woofer"], {}, other, {"fs_hz": 30, "qts": 0.9, "qms": 0.5}]})
     }),
 ];
+
+/// A design in a room with walls and two seats.
+fn in_a_room(design: &Value) -> Value {
+    let mut design = design.clone();
+    let space = json!({"kind": "room", "length_m": 6.0, "width_m": 4.0, "height_m": 2.6, "damping": {"by": "time", "t60_s": 0.6}});
+    design["room"] = json!({"room": {"name": "Parlour", "space": space}, "cabinets": [{"x_m": 1.0, "y_m": 1.0}],
+        "seats": [{"x_m": 4.0, "y_m": 2.2}, {"x_m": 4.6, "y_m": 3.0}], "neighbour": {}});
+    design
+}
 
 /// Those about boards.
 const OF_CABINETS: [&str; 4] = ["/api/cabinet", "/api/cutting", "/api/building", "/api/drawings"];

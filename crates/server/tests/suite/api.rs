@@ -200,7 +200,7 @@ fn survives_kill_nine(cluster: &Cluster, server: &mut Server, saved: &Saved) {
     client.wait_until_ready();
     let after = client.get(&format!("/api/builds/{}", saved.build));
     assert_eq!(after.body["revisions"][0]["document"], saved.document);
-    assert_eq!(client.get("/api/builds").body.as_array().unwrap().len(), 9, "the demo is not loaded twice");
+    assert_eq!(client.get("/api/builds").body.as_array().unwrap().len(), 10, "the demo is not loaded twice");
 }
 
 fn survives_the_database_going_away(cluster: &Cluster, client: &Client, saved: &Saved) {

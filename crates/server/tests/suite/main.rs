@@ -13,4 +13,5 @@ mod measurements;
 mod openapi;
 mod order;
 mod recordings;
+mod rooms;
 mod shelf;

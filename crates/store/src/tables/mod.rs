@@ -5,6 +5,7 @@ pub mod build;
 pub mod measurement;
 pub mod owner;
 pub mod revision;
+pub mod room;
 pub mod trial;
 pub mod woofer;
 pub mod work_plan;

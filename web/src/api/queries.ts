@@ -24,6 +24,8 @@ export const woofer = (id: string) =>
 export const amplifiers = () =>
   queryOptions({ queryKey: ["amplifiers"], queryFn: () => get(api.GET("/api/amplifiers")) });
 
+export const rooms = () => queryOptions({ queryKey: ["rooms"], queryFn: () => get(api.GET("/api/rooms")) });
+
 export const measurements = (build: string) =>
   queryOptions({
     queryKey: ["measurements", build],

@@ -40,7 +40,9 @@ afterEach(cleanup);
 it("leads to every station of this build, and says where one is", () => {
   const stop = rail([]);
   expect(screen.getAllByRole("link").map((a) => a.getAttribute("href"))).toEqual(
-    ["brief", "woofer", "box", "airway", "quiet", "cabinet", "drive", "prove"].map((s) => `/builds/7/${s}`),
+    ["brief", "woofer", "box", "airway", "quiet", "cabinet", "drive", "room", "prove"].map(
+      (s) => `/builds/7/${s}`,
+    ),
   );
   expect(stop(/Cabinet/).getAttribute("aria-current")).toBe("page");
   expect(stop(/Box/).getAttribute("aria-current")).toBeNull();

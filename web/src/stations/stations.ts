@@ -5,6 +5,7 @@ import { printUnit, show, size, tidy, type System } from "../lib/quantity";
 import type { OpenRevision } from "../workbench/workbench";
 import { BoxStation } from "./enclosure/BoxStation";
 import { ProveFigure } from "./prove/ProveFigure";
+import { RoomFigure } from "./room/RoomFigure";
 
 /** A part of a station that is fetched when it is first opened. */
 function later<N extends string>(fetch: () => Promise<Record<N, ComponentType>>, name: N): ComponentType {
@@ -158,6 +159,19 @@ export const STATIONS: Station[] = [
       { id: "parts", title: "Parts", Wide: later(() => import("./drive/PartsView"), "PartsView") },
       { id: "power", title: "Power", Wide: later(() => import("./drive/PowerView"), "PowerView") },
       { id: "out", title: "Out", Wide: later(() => import("./drive/OutView"), "OutView") },
+    ],
+  },
+  {
+    id: "room",
+    title: "Room",
+    headline: ({ document: { room } }) => (room ? room.room.name : "in the open"),
+    Figure: RoomFigure,
+    Inputs: later(() => import("./room/RoomStation"), "RoomStation"),
+    Picture: later(() => import("./room/RoomPicture"), "RoomPicture"),
+    views: [
+      { id: "where", title: "Where", Wide: later(() => import("./room/WhereView"), "WhereView") },
+      { id: "waves", title: "Waves", Wide: later(() => import("./room/WavesView"), "WavesView") },
+      { id: "families", title: "Families", Wide: later(() => import("./room/FamiliesView"), "FamiliesView") },
     ],
   },
   {

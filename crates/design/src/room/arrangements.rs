@@ -91,10 +91,16 @@ pub fn arrangements(design: &Checked, wish: &ArrangementsWish) -> Option<Arrange
         .into_iter()
         .filter_map(|(title, spots)| judged(spots.iter().map(|spot| walls.at(*spot)).collect(), title.into(), false))
         .collect();
-    let (found, tried) = search(&analysis, &room, &surroundings, limits, wish.count, &walls);
-    if let Some(found) = found {
+    let floor = Floor::of(&analysis, &room, &surroundings, limits, &walls);
+    let mut tried = 0;
+    // where cabinets usually stand, and anywhere
+    for (where_, most) in [("along the walls", NEAR_WALLS), ("anywhere on the floor", f64::INFINITY)] {
+        let places = floor.within(&walls, most);
+        let (found, sets) = floor.search(&places, wish.count);
+        tried += sets;
+        let Some(found) = found else { continue };
         let words: Vec<String> = found.iter().map(|c| from_walls([c.x_m, c.y_m], sides)).collect();
-        list.extend(judged(found, format!("found by search: {}", words.join("; ")).into(), true));
+        list.extend(judged(found, format!("found by search {where_}: {}", words.join("; ")).into(), true));
     }
     list.sort_by(|a, b| a.values.uneven_db.total_cmp(&b.values.uneven_db));
     let playing = Playing::of(&analysis, &room, &hz);
@@ -200,15 +206,59 @@ impl Walls {
     }
 }
 
-/// Pressures of one cabinet by place, then seat and frequency together.
+/// A cabinet so near a wall stands along it, m beyond its own half depth.
+const NEAR_WALLS: f64 = 0.25;
+
+/// Places of a floor, and the pressures of one cabinet there by seat and frequency together.
 struct Floor {
     cabinets: Vec<StandingCabinet>,
     heard: Vec<Vec<Complex64>>,
 }
 
 impl Floor {
-    /// How uneven places are together: as [`crate::room::response::Evenness::uneven`], dB².
-    fn uneven(&self, sum: &[Complex64]) -> f64 {
+    fn of(analysis: &Analysis, room: &InRoom, surroundings: &Surroundings, limits: [f64; 2], walls: &Walls) -> Floor {
+        let [length, width, _] = walls.sides;
+        let step = STEP.max((length * width / PLACES).sqrt());
+        let along = |side: f64| -> Vec<f64> {
+            let n = (side / step).floor().max(2.0) as usize;
+            (0..n).map(|i| (i as f64 + 0.5) / n as f64 * side).collect()
+        };
+        let (hz, _) = frequencies(limits, AN_OCTAVE[0]);
+        let height = walls.raised + Player::of(analysis, &hz).height();
+        let (x, y) = (along(length), along(width));
+        let stands = |cabinet: &StandingCabinet| {
+            let alone = InRoom { cabinets: vec![cabinet.clone()], ..room.clone() };
+            !clashes(&alone, &[walls.outside]).iter().any(|c| !c.seat)
+        };
+        // the outermost places are moved in until the cabinet stands clear
+        let grid = y.iter().flat_map(|y| x.iter().map(move |x| walls.at([x / length, y / width])));
+        let cabinets: Vec<(usize, StandingCabinet)> = grid.enumerate().filter(|(_, cabinet)| stands(cabinet)).collect();
+        let planes: Vec<Vec<Vec<Complex64>>> =
+            room.seats.iter().map(|seat| over_plane(surroundings, &hz, &x, &y, height, ears(seat))).collect();
+        // against the build's own level: the frequency's rise is taken off, and its flow is the same everywhere
+        let heard = |p: usize| {
+            planes.iter().flat_map(|seat| seat.iter().zip(&hz).map(move |(plane, f)| plane[p] / *f)).collect()
+        };
+        Floor {
+            heard: cabinets.iter().map(|(p, _)| heard(*p)).collect(),
+            cabinets: cabinets.into_iter().map(|(_, cabinet)| cabinet).collect(),
+        }
+    }
+
+    /// The places whose cabinet stands so near a wall (m) at most.
+    fn within(&self, walls: &Walls, most: f64) -> Vec<usize> {
+        let [length, width, _] = walls.sides;
+        let near = |p: &usize| {
+            let cabinet = &self.cabinets[*p];
+            let [long, wide] = footprint(walls.outside, cabinet.faces);
+            let gap = |at: f64, size: f64, side: f64| (at - size / 2.0).min(side - at - size / 2.0);
+            gap(cabinet.x_m, long, length).min(gap(cabinet.y_m, wide, width)) <= most
+        };
+        (0..self.cabinets.len()).filter(near).collect()
+    }
+
+    /// How uneven places are together: as [`crate::room::response::Evenness::uneven`], squared.
+    fn uneven(sum: &[Complex64]) -> f64 {
         let (mut first, mut second) = (0.0, 0.0);
         for p in sum {
             let level = p.norm_sqr().max(1e-18).ln();
@@ -223,13 +273,18 @@ impl Floor {
         sum.iter().zip(&self.heard[place]).map(|(a, b)| a + b).collect()
     }
 
-    /// The place that makes a sum most even.
-    fn best_beside(&self, sum: &[Complex64], taken: &[usize]) -> Option<(usize, f64)> {
-        let rate = |place: usize| (place, self.uneven(&self.added(sum, place)));
-        let free = (0..self.heard.len()).into_par_iter().filter(|place| taken.iter().all(|t| self.apart(*t, *place)));
-        free.map(halt::carried(|place| {
+    fn sum_of(&self, list: &[usize]) -> Vec<Complex64> {
+        let nothing = vec![Complex64::default(); self.heard.first().map_or(0, Vec::len)];
+        list.iter().fold(nothing, |sum, place| self.added(&sum, *place))
+    }
+
+    /// The place that makes the sound of those that are taken most even.
+    fn best_beside(&self, places: &[usize], taken: &[usize]) -> Option<(usize, f64)> {
+        let sum = self.sum_of(taken);
+        let free = places.par_iter().filter(|place| taken.iter().all(|t| self.apart(*t, **place)));
+        free.map(halt::carried(|place: &usize| {
             halt::check();
-            rate(place)
+            (*place, Floor::uneven(&self.added(&sum, *place)))
         }))
         .min_by(|a, b| a.1.total_cmp(&b.1))
     }
@@ -239,85 +294,46 @@ impl Floor {
         let (a, b) = (&self.cabinets[a], &self.cabinets[b]);
         (a.x_m - b.x_m).hypot(a.y_m - b.y_m) > 0.6
     }
-}
 
-/// The most even places of the floor for so many, and how many sets of places were tried: all pairs, then one more after the other,
-/// then each moved again while that helps.
-fn search(
-    analysis: &Analysis,
-    room: &InRoom,
-    surroundings: &Surroundings,
-    limits: [f64; 2],
-    count: usize,
-    walls: &Walls,
-) -> (Option<Vec<StandingCabinet>>, usize) {
-    let [length, width, _] = walls.sides;
-    let step = STEP.max((length * width / PLACES).sqrt());
-    let along = |side: f64| -> Vec<f64> {
-        let n = (side / step).floor().max(2.0) as usize;
-        (0..n).map(|i| (i as f64 + 0.5) / n as f64 * side).collect()
-    };
-    let (hz, _) = frequencies(limits, AN_OCTAVE[0]);
-    let own = Player::of(analysis, &hz);
-    let height = walls.raised + own.height();
-    let (x, y) = (along(length), along(width));
-    let stands = |cabinet: &StandingCabinet| {
-        let alone = InRoom { cabinets: vec![cabinet.clone()], ..room.clone() };
-        !clashes(&alone, &[walls.outside]).iter().any(|c| !c.seat)
-    };
-    let grid = y.iter().flat_map(|y| x.iter().map(move |x| (*x, *y)));
-    // the outermost places are moved in until the cabinet stands clear
-    let cabinets: Vec<(usize, StandingCabinet)> = grid
-        .enumerate()
-        .map(|(p, (x, y))| (p, walls.at([x / length, y / width])))
-        .filter(|(_, cabinet)| stands(cabinet))
-        .collect();
-    let planes: Vec<Vec<Vec<Complex64>>> =
-        room.seats.iter().map(|seat| over_plane(surroundings, &hz, &x, &y, height, ears(seat))).collect();
-    // against the build's own level: the frequency's rise and the flow's size taken off
-    let heard =
-        |p: usize| planes.iter().flat_map(|seat| seat.iter().zip(&hz).map(move |(plane, f)| plane[p] / *f)).collect();
-    let heard: Vec<Vec<Complex64>> = cabinets.iter().map(|(p, _)| heard(*p)).collect();
-    let cabinets = cabinets.into_iter().map(|(_, cabinet)| cabinet).collect();
-    let floor = Floor { cabinets, heard };
-    let nothing = vec![Complex64::default(); room.seats.len() * hz.len()];
-    let places = floor.heard.len();
-    let mut tried = places;
-    let mut taken: Vec<usize> = if count == 1 {
-        floor.best_beside(&nothing, &[]).into_iter().map(|(p, _)| p).collect()
-    } else {
-        tried = places * places.saturating_sub(1) / 2;
-        let pair = |a: usize| {
-            halt::check();
-            let later = (a + 1..places).filter(|b| floor.apart(a, *b));
-            later.map(|b| (a, b, floor.uneven(&floor.added(&floor.heard[a], b)))).min_by(|p, q| p.2.total_cmp(&q.2))
+    /// The most even of these places for so many, and how many sets were tried: all pairs, then one more after the other, then each
+    /// moved again while that helps.
+    fn search(&self, places: &[usize], count: usize) -> (Option<Vec<StandingCabinet>>, usize) {
+        let mut tried = places.len();
+        let mut taken: Vec<usize> = if count == 1 {
+            self.best_beside(places, &[]).into_iter().map(|(p, _)| p).collect()
+        } else {
+            tried = places.len() * places.len().saturating_sub(1) / 2;
+            let pair = |i: usize| {
+                halt::check();
+                let a = places[i];
+                let later = places[i + 1..].iter().filter(|b| self.apart(a, **b));
+                let rated = later.map(|b| (a, *b, Floor::uneven(&self.added(&self.heard[a], *b))));
+                rated.min_by(|p, q| p.2.total_cmp(&q.2))
+            };
+            let all = (0..places.len()).into_par_iter().filter_map(halt::carried(pair));
+            all.min_by(|p, q| p.2.total_cmp(&q.2)).map_or(Vec::new(), |(a, b, _)| vec![a, b])
         };
-        let best = (0..places).into_par_iter().filter_map(halt::carried(pair)).min_by(|p, q| p.2.total_cmp(&q.2));
-        best.map_or(Vec::new(), |(a, b, _)| vec![a, b])
-    };
-    let sum_of = |list: &[usize]| list.iter().fold(nothing.clone(), |sum, place| floor.added(&sum, *place));
-    while taken.len() < count {
-        tried += places;
-        let Some((place, _)) = floor.best_beside(&sum_of(&taken), &taken) else { return (None, tried) };
-        taken.push(place);
-    }
-    let mut best = floor.uneven(&sum_of(&taken));
-    'rounds: for _ in 0..if count > 2 { ROUNDS } else { 0 } {
-        let before = best;
-        for i in 0..taken.len() {
-            let others: Vec<usize> = taken.iter().enumerate().filter(|(k, _)| *k != i).map(|(_, p)| *p).collect();
-            tried += places;
-            let Some((place, value)) = floor.best_beside(&sum_of(&others), &others) else { break 'rounds };
-            if value < best - 1e-9 {
-                (taken[i], best) = (place, value);
+        while taken.len() < count {
+            tried += places.len();
+            let Some((place, _)) = self.best_beside(places, &taken) else { return (None, tried) };
+            taken.push(place);
+        }
+        let mut best = Floor::uneven(&self.sum_of(&taken));
+        for _ in 0..if count > 2 { ROUNDS } else { 0 } {
+            let before = best;
+            for i in 0..taken.len() {
+                let others: Vec<usize> = taken.iter().enumerate().filter(|(k, _)| *k != i).map(|(_, p)| *p).collect();
+                tried += places.len();
+                if let Some((place, value)) = self.best_beside(places, &others)
+                    && value < best - 1e-9
+                {
+                    (taken[i], best) = (place, value);
+                }
+            }
+            if best >= before - 1e-9 {
+                break;
             }
         }
-        if best >= before - 1e-9 {
-            break;
-        }
+        (Some(taken.into_iter().map(|p| self.cabinets[p].clone()).collect()), tried)
     }
-    if taken.len() != count {
-        return (None, tried);
-    }
-    (Some(taken.into_iter().map(|p| floor.cabinets[p].clone()).collect()), tried)
 }

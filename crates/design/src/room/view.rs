@@ -111,8 +111,10 @@ pub struct RoomFigures {
     pub begins_hz: Option<f64>,
 }
 
-/// Curves are told between these, Hz.
+/// Curves are told between these, Hz, but not where single waves say nothing.
 const SHOWN: [f64; 2] = [10.0, 250.0];
+/// They go so far in any room, Hz.
+const LEAST: f64 = 60.0;
 /// How many frequencies.
 const POINTS: usize = 180;
 /// Standing waves are told up to here, Hz.
@@ -120,7 +122,7 @@ const MODES_TO: f64 = 150.0;
 /// By how much a frequency is moved for a group delay, as a share.
 const NUDGE: f64 = 1e-4;
 
-/// A design in its room; `None` in the open field. Without the waves and the neighbour where a hand moves.
+/// A design in its room; `None` in the open field. Not `whole` where a hand moves: without the neighbour and the goal.
 pub fn view(design: &Checked, whole: bool) -> Option<RoomView> {
     let analysis = Analysis::of(design);
     let room = analysis.design.room.clone()?;
@@ -129,7 +131,7 @@ pub fn view(design: &Checked, whole: bool) -> Option<RoomView> {
 
 fn of(analysis: &Analysis, room: &InRoom, whole: bool) -> RoomView {
     let surroundings = Surroundings::of(&room.room.space, analysis.context.air);
-    let hz = log_frequencies(SHOWN[0], SHOWN[1], POINTS);
+    let hz = log_frequencies(SHOWN[0], SHOWN[1].min(surroundings.ends().max(LEAST)), POINTS);
     let playing = Playing::of(analysis, room, &hz);
     let outsides = outsides(analysis, room);
     let clashes = clashes(room, &outsides);
@@ -189,11 +191,9 @@ fn of(analysis: &Analysis, room: &InRoom, whole: bool) -> RoomView {
         low_gain_db: mean_in(&gain, 2.0 * low),
         figures: figures(&surroundings, distance(main)),
         cabinets: cabinets.collect(),
-        modes: if whole {
+        modes: {
             let seats: Vec<Place> = room.seats.iter().map(ears).collect();
-            modes(&surroundings, MODES_TO.min(surroundings.ends().max(60.0)), &sounds, &seats)
-        } else {
-            Vec::new()
+            modes(&surroundings, MODES_TO.min(surroundings.ends().max(LEAST)), &sounds, &seats)
         },
         clashes,
         neighbour: room.neighbour.as_ref().filter(|_| whole).map(|behind| neighbour(analysis, &heard, behind)),

@@ -101,7 +101,7 @@ pub async fn restore(state: Data<State>, id: Path<Uuid>) -> Result<HttpResponse,
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
 pub struct Wanted {
-    /// Whether only curves and places are; standing waves and the neighbour are then left out.
+    /// Whether only curves, places and waves are; the neighbour and what the room adds to a goal are then left out.
     #[serde(default)]
     #[param(inline)]
     pub curves_alone: bool,

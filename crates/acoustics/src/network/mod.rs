@@ -132,6 +132,8 @@ pub struct Placed {
 #[derive(Debug)]
 pub struct Network {
     inner_nodes: usize,
+    /// The small space everything radiates into ([`Network::enclose`]).
+    around: Option<Node>,
     /// The passive elements.
     pub elements: Vec<Placed>,
     /// The driven diaphragm (all cones of the array as one).
@@ -153,6 +155,7 @@ impl Network {
     pub fn new(diaphragm: Diaphragm) -> Self {
         Network {
             inner_nodes: 0,
+            around: None,
             elements: Vec::new(),
             diaphragm,
             rear: Node::Outside,
@@ -204,7 +207,34 @@ impl Network {
 
     /// Whether the cone's front and rear radiate to the outside.
     pub fn cone_radiates(&self) -> (bool, bool) {
-        (self.rear == Node::Outside, self.front == Node::Outside)
+        let outside = |node: Node| node == Node::Outside || Some(node) == self.around;
+        (outside(self.rear), outside(self.front))
+    }
+
+    /// Puts all that radiates into a small closed space whose air is a spring of its own before cone and openings: its compliance
+    /// (m³/Pa), and a leak (Hz) below which its air goes out. A cone that radiates from both sides is left as it is.
+    pub fn enclose(&mut self, compliance: f64, leak_hz: f64) {
+        if self.rear == Node::Outside && self.front == Node::Outside {
+            return;
+        }
+        let around = self.node();
+        self.around = Some(around);
+        self.place(volume::Volume { compliance, filled: None, absorption: 0.0 }, &[around, Node::Outside]);
+        if leak_hz > 0.0 {
+            let resistance = 1.0 / (std::f64::consts::TAU * leak_hz * compliance);
+            self.place(leak::Leak { resistance }, &[around, Node::Outside]);
+        }
+        for radiator in self.radiators.iter().filter(|r| r.kind != RadiatorKind::Inner) {
+            let node = &mut self.elements[radiator.element].nodes[radiator.terminal];
+            if *node == Node::Outside {
+                *node = around;
+            }
+        }
+        for node in [&mut self.rear, &mut self.front] {
+            if *node == Node::Outside {
+                *node = around;
+            }
+        }
     }
 }
 

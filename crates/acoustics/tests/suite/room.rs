@@ -4,10 +4,16 @@
 use approx::assert_relative_eq;
 use num_complex::Complex64;
 use oak_drum_acoustics::air::Air;
+use oak_drum_acoustics::driver::{Arrangement, Array, Woofer};
+use oak_drum_acoustics::families::{Context, Enclosure};
+use oak_drum_acoustics::level::SolidAngle;
+use oak_drum_acoustics::network::plain;
+use oak_drum_acoustics::outputs::{Conditions, Limits, Sweep};
 use oak_drum_acoustics::room::boundary::{self, Plane};
 use oak_drum_acoustics::room::field::Field;
 use oak_drum_acoustics::room::partition::{self, Partition};
 use oak_drum_acoustics::room::{Shoebox, cabin, gain_db, images, sabine};
+use oak_drum_acoustics::source::Source;
 use serde_json::Value;
 use std::f64::consts::{PI, TAU};
 
@@ -298,5 +304,47 @@ fn the_mass_law() {
     // weighting A at the octaves IEC 61672-1 lists
     for (f, db) in [(31.5, -39.4), (63.0, -26.2), (125.0, -16.1), (1000.0, 0.0)] {
         assert_relative_eq!(partition::a_weighting_db(f), db, epsilon = 0.15);
+    }
+}
+
+/// A closed box in a small tight space: its cone has three springs, its own, the box's and the space's, so that fc = fs·√(1 + Vas/Vb +
+/// Vas/V) (Small 1972, one volume more); what it gives is heard as its flow against the space's compliance. A port is loaded alike:
+/// the fast solver and the plain one agree.
+#[test]
+fn a_small_space_is_a_spring_before_the_cone() {
+    let woofer = Woofer {
+        fs_hz: Some(30.0),
+        qes: Some(0.40),
+        qms: Some(5.0),
+        vas_l: Some(120.0),
+        re_ohm: Some(5.6),
+        sd_cm2: Some(530.0),
+        ..Woofer::default()
+    };
+    let one = woofer.resolve(&air()).unwrap();
+    let context = Context::new(air(), Array::new(&one, &air(), &Arrangement::plain(1)), Source::new(2.83, 0.0));
+    let conditions = Conditions { air: air(), distance: 1.0, solid_angle: SolidAngle::Half, limits: Limits::default() };
+    let enclosure: Enclosure =
+        serde_json::from_value(serde_json::json!({"family": "sealed", "net_volume_l": 60.0})).unwrap();
+    let mut wired = enclosure.wire(&context);
+    wired.network.enclose(air().compliance(0.9), 0.0);
+    let fc = 30.0 * (1.0f64 + 120.0 / 60.0 + 120.0 / 900.0).sqrt();
+    let curves = Sweep::new(&wired.network, conditions).curves(&[fc * 0.97, fc, fc * 1.03]);
+    // at resonance the impedance is highest and real
+    let size: Vec<f64> = curves.impedance.iter().map(|z| z.norm()).collect();
+    assert!(size[1] > size[0] && size[1] > size[2] && curves.impedance[1].arg().abs() < 1e-6, "{size:?}");
+
+    let vented: Enclosure = serde_json::from_value(serde_json::json!({"family": "vented", "net_volume_l": 90.0, "leak_q": 7.0,
+        "port": {"section": {"shape": "round", "diameter_mm": 120.0}, "count": 1, "sizing": {"by": "tuning", "tuning_hz": 32.0}}}))
+    .unwrap();
+    let mut wired = vented.wire(&context);
+    let free = Sweep::new(&wired.network, conditions).curves(&[20.0, 33.0, 60.0]);
+    wired.network.enclose(air().compliance(2.0), 6.0);
+    let loaded = Sweep::new(&wired.network, conditions).curves(&[20.0, 33.0, 60.0]);
+    for (i, f) in [20.0, 33.0, 60.0].iter().enumerate() {
+        let plain = plain::solve(&wired.network, TAU * f);
+        let p = Complex64::new(0.0, TAU * f * air().rho / TAU) * plain.sum * 2.83;
+        assert!((loaded.sum[i] - p).norm() < 1e-9 * p.norm(), "{f} Hz: {} {p}", loaded.sum[i]);
+        assert!((loaded.sum[i] / free.sum[i]).norm() < 1.3 && loaded.sum[i] != free.sum[i]);
     }
 }

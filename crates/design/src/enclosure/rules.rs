@@ -5,6 +5,7 @@ use crate::analysis::dimensions::fitted;
 use crate::analysis::folding::can_fold;
 use crate::enclosure::section::deeper_by;
 use crate::finding::{self, Finding, LimitSource, Severity, finding, low_end, remedy, rounded};
+use crate::room::heard::{gain_around, held_by_brief};
 use crate::trial::Case;
 use oak_drum_acoustics::families::suggestions_of;
 use oak_drum_acoustics::fill::FibreModel;
@@ -168,30 +169,41 @@ pub fn response_humps(case: &Case) -> Vec<Finding> {
     vec![f]
 }
 
-/// The level sags by more than 3 dB between the lowest note and the passband.
+/// How far the level at the lowest note (Hz) lies under the passband, dB; with what the room adds there over what it adds above,
+/// where the brief is held to it.
+fn sag(analysis: &Analysis, note: f64) -> f64 {
+    let own = analysis.edges().reference_db.min(analysis.edges().peak.0) - analysis.at(note).level_db[0];
+    let Some(room) = held_by_brief(analysis) else { return own };
+    let conditions = &analysis.conditions;
+    let added = |hz: f64| gain_around(analysis, room, hz, conditions.distance, conditions.solid_angle.steradians());
+    let above = [2.0, 2.5, 3.2, 4.0].map(|times| added(note * times));
+    own - (added(note) - above.iter().sum::<f64>() / above.len() as f64)
+}
+
+/// The level sags by more than 6 dB between the lowest note and the passband.
 pub fn response_sags(case: &Case) -> Vec<Finding> {
     let Some(note) = case.design.brief.lowest_note_hz else { return Vec::new() };
-    let under = case.edges().reference_db.min(case.edges().peak.0) - case.at(note).level_db[0];
+    let under = sag(case, note);
     if under <= 6.0 {
         return Vec::new();
     }
+    let there = if held_by_brief(case).is_some() { " at the seats of its room (an estimate)" } else { "" };
     let mut f = finding(
         Severity::Look,
         LimitSource::Brief,
         "/brief/lowest_note_hz",
         format!("Fades before {note:.1} Hz"),
         format!(
-            "At {note:.1} Hz the level is {under:.1} dB under the rest; more than 6 dB leaves the lowest note to the room and the equaliser."
+            "At {note:.1} Hz the level{there} is {under:.1} dB under the rest; more than 6 dB leaves the lowest note to the room and the equaliser."
         ),
         (under, "dB"),
         Some(6.0),
     );
-    let sag = |a: &Analysis| a.edges().reference_db.min(a.edges().peak.0) - a.at(note).level_db[0];
     if case.design.enclosure.info().id == "vented" {
         let changes =
             vec![Change::set("/enclosure/port/sizing", serde_json::json!({"by": "tuning", "tuning_hz": note}))];
         f.remedies.extend(remedy(case, format!("Tune to {note:.1} Hz"), changes, |a| {
-            (sag(a) < under - 0.5).then(|| format!("{:.1} dB under", sag(a)))
+            (sag(a, note) < under - 0.5).then(|| format!("{:.1} dB under", sag(a, note)))
         }));
     }
     if let Some((at, net)) = finding::volume(case) {
@@ -200,7 +212,7 @@ pub fn response_sags(case: &Case) -> Vec<Finding> {
             case,
             format!("{} instead", litres(rounded(volume))),
             vec![Change::set(at, volume)],
-            |a| (sag(a) < under - 0.5).then(|| format!("{:.1} dB under", sag(a))),
+            |a| (sag(a, note) < under - 0.5).then(|| format!("{:.1} dB under", sag(a, note))),
         ));
     }
     vec![f]

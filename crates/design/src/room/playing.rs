@@ -6,9 +6,10 @@ use crate::cabinet::built_cabinet::built;
 use crate::cabinet::mounted_part::Kind;
 use num_complex::Complex64;
 use oak_drum_acoustics::level::log_frequencies;
+use oak_drum_acoustics::network::Network;
 use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_acoustics::room::Place;
-use oak_drum_document::{Facing, InRoom, OtherBuild, OtherOpening, StandingCabinet};
+use oak_drum_document::{Facing, InRoom, OtherBuild, OtherOpening, Space, StandingCabinet};
 use std::f64::consts::TAU;
 
 /// A build as it plays, wherever it stands.
@@ -22,6 +23,9 @@ pub struct Player {
     /// it, m³/s rms at each frequency.
     pub openings: Vec<([f64; 3], Vec<Complex64>)>,
 }
+
+/// A cabin of less than so many times the woofers' Vas is a spring before them.
+const SMALL: f64 = 50.0;
 
 /// The outside of a design's cabinet, m, and whether it is assumed from its air.
 pub fn outside(analysis: &Analysis) -> ([f64; 3], bool) {
@@ -40,7 +44,24 @@ impl Player {
     /// A design at its own drive; `hz` are the frequencies. Cones share their flow, and so do ports, mouths and radiators together
     /// (an estimate where two ports differ); what leaks is counted to the cones.
     pub fn of(analysis: &Analysis, hz: &[f64]) -> Player {
-        let curves = Sweep::new(&analysis.wired.network, analysis.conditions).curves(hz);
+        Player::with(analysis, &analysis.wired.network, hz)
+    }
+
+    /// The same in a space: the air of a cabin that is small against the woofers' Vas is a spring before them too.
+    fn within(analysis: &Analysis, space: &Space, hz: &[f64]) -> Player {
+        let Space::Cabin { volume_m3, leak_hz, .. } = *space else { return Player::of(analysis, hz) };
+        if analysis.context.array.ts.vas <= volume_m3 / SMALL {
+            return Player::of(analysis, hz);
+        }
+        let mut wired = analysis.enclosure.wire(&analysis.context);
+        // found once for the box by itself: as loud as it goes stays what it is
+        wired.network.diaphragm.source.volts = analysis.wired.network.diaphragm.source.volts;
+        wired.network.enclose(analysis.context.air.compliance(volume_m3), leak_hz);
+        Player::with(analysis, &wired.network, hz)
+    }
+
+    fn with(analysis: &Analysis, network: &Network, hz: &[f64]) -> Player {
+        let curves = Sweep::new(network, analysis.conditions).curves(hz);
         let conditions = &analysis.conditions;
         let scale = conditions.air.rho / (conditions.solid_angle.steradians() * conditions.distance);
         let flow = |f: &f64, p: Complex64| p / Complex64::new(0.0, TAU * f * scale);
@@ -166,7 +187,7 @@ pub struct Playing {
 impl Playing {
     /// The cabinets of a design's room, at frequencies (Hz).
     pub fn of(analysis: &Analysis, room: &InRoom, hz: &[f64]) -> Playing {
-        let own = Player::of(analysis, hz);
+        let own = Player::within(analysis, &room.room.space, hz);
         let player = |cabinet: &StandingCabinet| match &cabinet.other {
             Some(build) => Player::other(build, hz),
             None => own.clone(),

@@ -16,7 +16,7 @@ pub mod proving;
 pub mod quiet;
 pub mod recordings;
 pub mod revisions;
-pub mod rooms;
+pub mod room;
 pub mod trials;
 pub mod woofers;
 pub mod work_plans;
@@ -88,17 +88,17 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(amplifiers::delete)
         .service(amplifiers::restore)
         .service(amplifiers::suits)
-        .service(rooms::list)
-        .service(rooms::create)
-        .service(rooms::save)
-        .service(rooms::delete)
-        .service(rooms::restore)
-        .service(rooms::room_view)
-        .service(rooms::families)
-        .service(rooms::map)
-        .service(rooms::arrangements)
-        .service(rooms::mode)
-        .service(rooms::other)
+        .service(room::list)
+        .service(room::create)
+        .service(room::save)
+        .service(room::delete)
+        .service(room::restore)
+        .service(room::room_view)
+        .service(room::families)
+        .service(room::map)
+        .service(room::arrangements)
+        .service(room::mode)
+        .service(room::other)
         .service(measurements::preview)
         .service(measurements::of_build)
         .service(measurements::import)

@@ -13,5 +13,5 @@ mod measurements;
 mod openapi;
 mod order;
 mod recordings;
-mod rooms;
+mod room;
 mod shelf;

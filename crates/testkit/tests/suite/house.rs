@@ -25,7 +25,7 @@ const FLOORS: [&[&str]; 5] = [
     &["analysis"],
     &["trial"],
     &["finding"],
-    &["brief", "woofer", "enclosure", "airway", "quiet", "cabinet", "drive", "prove"],
+    &["brief", "woofer", "enclosure", "airway", "quiet", "cabinet", "drive", "room", "prove"],
     &["evaluation"],
 ];
 
@@ -100,7 +100,7 @@ fn stations_have_one_name() {
         entries.map(|e| e.path().file_stem().unwrap().to_string_lossy().into_owned()).collect()
     };
     let (web, routes) = (folders("web/src/stations"), folders("crates/server/src/routes"));
-    for station in ["airway", "quiet", "cabinet", "drive", "enclosure"] {
+    for station in ["airway", "quiet", "cabinet", "drive", "room", "enclosure"] {
         assert!(FLOORS[3].contains(&station) && web.contains(station) && routes.contains(station), "{station}");
     }
     for station in ["brief", "woofer"] {

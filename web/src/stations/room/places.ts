@@ -27,12 +27,14 @@ export function snapped(at: number, long: number, side: number): number {
   const half = long / 2;
   const low = half;
   const high = side - half;
-  if (high <= low) return side / 2;
+  // flush is flush: rounded to the centimetre it would stand in the wall
+  const exact = (metres: number) => Number(metres.toFixed(4));
+  if (high <= low) return exact(side / 2);
   const held = Math.min(Math.max(at, low), high);
-  if (held - low < REACH) return low;
-  if (high - held < REACH) return high;
-  if (Math.abs(held - side / 2) < MIDDLE) return side / 2;
-  return held;
+  if (held - low < REACH) return exact(low);
+  if (high - held < REACH) return exact(high);
+  if (Math.abs(held - side / 2) < MIDDLE) return exact(side / 2);
+  return centimetre(held);
 }
 
 /** A stretch to the nearer wall: from where to where, and how long it is, m. */

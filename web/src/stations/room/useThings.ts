@@ -1,7 +1,7 @@
 import type { RoomView } from "../../api/client";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import type { Area, Thing } from "./FloorDrawing";
-import { centimetre, footprintOf, heightOf, LOOKS, sidesOf, snapped, stuck, type InRoom } from "./places";
+import { footprintOf, heightOf, LOOKS, sidesOf, snapped, stuck, type InRoom } from "./places";
 
 /** Which axis of the room runs up a drawing: its width on the plan, its height on the side view. */
 export type Up = "plan" | "side";
@@ -16,7 +16,7 @@ export function useThings(view: RoomView | undefined, up: Up) {
   const breadth = up === "plan" ? sides[1] : sides[2];
   const move = (thing: Thing, [h, v]: [number, number], gesture: string, exact: boolean) => {
     const put = (at: number, long: number, side: number) =>
-      centimetre(exact || room.room.space.kind === "outdoors" ? at : snapped(at, long, side));
+      exact || room.room.space.kind === "outdoors" ? Number(at.toFixed(4)) : snapped(at, long, side);
     const list = thing.kind === "cabinet" ? "cabinets" : "seats";
     const upper = thing.kind === "cabinet" ? "raised_m" : "ears_m";
     const height = thing.kind === "cabinet" ? thing.long[1] / 2 : 0;
@@ -27,7 +27,7 @@ export function useThings(view: RoomView | undefined, up: Up) {
           ? { pointer: `/room/${list}/${thing.index}/y_m`, value: put(v, thing.long[1], sides[1]) }
           : {
               pointer: `/room/${list}/${thing.index}/${upper}`,
-              value: Math.max(centimetre(put(v, thing.long[1], sides[2]) - height), 0),
+              value: Math.max(Number((put(v, thing.long[1], sides[2]) - height).toFixed(4)), 0),
             },
       ],
       gesture,

@@ -132,6 +132,8 @@ export function SeekView() {
         <p className="text-xs text-soft">
           Volumes, tunings, lengths and areas of this family are turned; openings, fill and losses stay as
           they are.
+          {document.room?.holds_brief &&
+            ` Swing and loudness are those at the seats of ${document.room.room.name}, to which the brief is held (an estimate); f3 is the box's own.`}
         </p>
       </section>
       {answer && <Found sought={answer.sought} reach={answer.reach} onTake={(t) => void take(t)} />}

@@ -8,6 +8,7 @@ import { Button } from "../../../ui/Button";
 import { SchemaForm } from "../../../ui/SchemaForm";
 import { Select } from "../../../ui/Select";
 import { useDocument } from "../../../workbench/context";
+import { useRoom } from "../../room/useRoom";
 import { narrowed, useChoice } from "../shelf/filter";
 
 const ASKED = ["lowest_note_hz", "level_db", "distance_m", "largest_outside_l"];
@@ -24,6 +25,7 @@ export function Question({ trial }: { trial: Trial | undefined }) {
   const [air, setAir] = useState<Goal["port_air"]>("quiet");
   const [fits, setFits] = useState(true);
   const [filtered, setFiltered] = useState(true);
+  const [inRoom, setInRoom] = useState<boolean>();
   const [wrong, setWrong] = useState<string | null>(null);
   const client = useQueryClient();
   const some = narrowed(filter);
@@ -32,6 +34,8 @@ export function Question({ trial }: { trial: Trial | undefined }) {
   const chain = document.chain;
   const members = (chain?.filters?.length ?? 0) + (chain?.parts?.length ?? 0);
   const { lowest_note_hz, level_db, largest_outside_l } = brief;
+  const adds = useRoom()?.brief_gain_db ?? [];
+  const held = document.room && adds.length > 0 && (inRoom ?? document.room.holds_brief ?? false);
   const open = [
     lowest_note_hz ? "" : "the lowest note",
     level_db ? "" : "the level",
@@ -53,6 +57,7 @@ export function Question({ trial }: { trial: Trial | undefined }) {
       ...(document.listening?.solid_angle && { solid_angle: document.listening.solid_angle }),
       ...(chain && { chain: filtered ? chain : { ...chain, filters: [], parts: [] } }),
       ...(document.air && { air: document.air }),
+      ...(held && { room_adds_db: adds }),
     };
     const body = {
       goal,
@@ -134,6 +139,19 @@ export function Question({ trial }: { trial: Trial | undefined }) {
             className="accent-oak"
             checked={filtered}
             onChange={(e) => setFiltered(e.target.checked)}
+          />
+        </label>
+      )}
+      {document.room && adds.length > 0 && (
+        <label className="flex items-baseline gap-2 border-b border-rule/70 py-[5px]">
+          <span className="flex-1 text-soft" title="What the room adds counts as level (an estimate)">
+            At the seats of {document.room.room.name}
+          </span>
+          <input
+            type="checkbox"
+            className="accent-oak"
+            checked={!!held}
+            onChange={(e) => setInRoom(e.target.checked)}
           />
         </label>
       )}

@@ -17,8 +17,17 @@ for (const theme of ["light", "dark"] as const) {
       const lane = (await page.locator('[data-lane="level"] canvas').boundingBox())!;
       await page.mouse.move(lane.x + lane.width * 0.3, lane.y + 60);
       await page.waitForTimeout(500);
+      if (theme === "dark") {
+        await open(page, "Flat-friendly bass");
+        await station(page, "room");
+        await page.getByRole("link", { name: "Where", exact: true }).click();
+        await page.locator('[data-places="2400"]').waitFor();
+        await page.getByTestId("arrangements").waitFor();
+        await page.waitForTimeout(600);
+        await shot("where");
+        return;
+      }
       await shot("box");
-      if (theme === "dark") return;
       await page.keyboard.press("2");
       await page.waitForTimeout(400);
       await shot("woofer");
@@ -35,11 +44,12 @@ for (const theme of ["light", "dark"] as const) {
       await page.getByTestId("fit").waitFor();
       await page.waitForTimeout(500);
       await shot("airway");
-      await open(page, "Reading room columns");
-      await page.getByRole("button", { name: "Air in motion" }).click();
-      await page.getByTestId("motion").waitFor();
+      await open(page, "Village hall pedal stop");
+      await station(page, "room");
+      await page.getByTestId("room-figures").waitFor();
       await page.waitForTimeout(900);
-      await shot("line");
+      await shot("room");
+      await open(page, "Reading room columns");
       await page.getByRole("button", { name: /^C / }).first().click();
       await page.getByRole("link", { name: /Quiet/ }).click();
       await page.getByTestId("mode-picture").waitFor();

@@ -247,6 +247,18 @@ test.describe("a hand that moves", () => {
     await measure(page, "net volume, sealed", "lanes", swing(middle(wall), 12));
   });
 
+  // one seat, and four with a hall's many waves
+  for (const build of ["Flat-friendly bass", "Village hall pedal stop"])
+    test(`a cabinet on the plan, ${build}`, async ({ page }) => {
+      await open(page, build);
+      await page.getByRole("link", { name: /Room/ }).click();
+      const cabinet = page.getByRole("slider", { name: "Cabinet 1, plan" });
+      await cabinet.waitFor();
+      await page.waitForTimeout(1000);
+      const box = (await cabinet.boundingBox())!;
+      await measure(page, `a cabinet on the plan, ${build}`, "room", swing(middle(box), 40, 20));
+    });
+
   test("port area at Airway", async ({ page }) => {
     await open(page, "Village hall pedal stop");
     await page.getByRole("link", { name: /Airway/ }).click();

@@ -18,7 +18,7 @@ use oak_drum_design::drive::low_cut::low_cut;
 use oak_drum_design::drive::suits::suits;
 use oak_drum_design::enclosure::tolerance::{Tolerances, tolerance};
 use oak_drum_design::evaluation::evaluate;
-use oak_drum_design::{airway, cabinet, quiet};
+use oak_drum_design::{airway, cabinet, quiet, room};
 use oak_drum_document::{Checked, Design, read_value};
 use serde_json::{Value, json};
 use std::hint::black_box;
@@ -117,6 +117,53 @@ fn main() {
     lines(&list);
     electrical(&list, whole);
     stations(whole);
+    rooms();
+}
+
+/// A design in rooms: what a moving hand asks for, maps of the floor, pairs of cabinets; and how cost grows with places, seats and the
+/// room's size.
+fn rooms() {
+    let design = |sides: [f64; 3], seats: usize, cabinets: usize| {
+        let mut d = document("duct");
+        d["version"] = json!(8);
+        d["brief"] = json!({"lowest_note_hz": 25.0});
+        let seat =
+            |i: usize| json!({"x_m": sides[0] * (0.5 + 0.02 * i as f64), "y_m": sides[1] * (0.3 + 0.02 * i as f64)});
+        let cabinet = |i: usize| json!({"x_m": 0.5 + 0.6 * i as f64, "y_m": 0.6});
+        d["room"] = json!({"room": {"name": "R", "space": {"kind": "room", "length_m": sides[0], "width_m": sides[1],
+                "height_m": sides[2], "damping": {"by": "time", "t60_s": 0.5}}},
+            "cabinets": (0..cabinets).map(cabinet).collect::<Vec<_>>(), "seats": (0..seats).map(seat).collect::<Vec<_>>()});
+        read_value(d).expect("a room")
+    };
+    let living = [6.0, 4.0, 2.5];
+    let four = design(living, 4, 1);
+    println!("rooms, both cores:");
+    for (what, d) in [
+        ("one cabinet, one seat, as a hand moves it", design(living, 1, 1)),
+        ("one cabinet, four seats, the same", four.clone()),
+        ("four cabinets, sixteen seats, the same", design(living, 16, 4)),
+        ("four cabinets, sixteen seats, a hall of 30 m", design([30.0, 18.0, 7.0], 16, 4)),
+    ] {
+        println!("  {what:46} {:8.3} ms", time(15, || _ = black_box(room::view::view(&d, false))) * 1e3);
+    }
+    let wish = |columns, rows| room::map::MapWish { of: room::map::MapOf::Cabinet, index: 0, columns, rows };
+    let unit = time(5, || _ = black_box(room::map::map(&four, &wish(60, 40))));
+    println!("  {:46} {:8.1} ms", "map of 60 x 40 places, four seats", unit * 1e3);
+    for (what, d, wish) in [
+        ("a quarter of the places", four.clone(), wish(30, 20)),
+        ("one seat", design(living, 1, 1), wish(60, 40)),
+        ("sixteen seats", design(living, 16, 1), wish(60, 40)),
+        ("a room of 12 x 8 x 3 m (four times the pairs)", design([12.0, 8.0, 3.0], 4, 1), wish(60, 40)),
+        ("a hall of 30 x 18 x 7 m", design([30.0, 18.0, 7.0], 4, 1), wish(60, 40)),
+    ] {
+        let seconds = time(3, || _ = black_box(room::map::map(&d, &wish)));
+        println!("  {what:46} {:8.1} ms   {:6.2} times that", seconds * 1e3, seconds / unit);
+    }
+    for count in 1..=4 {
+        let wish = room::arrangements::ArrangementsWish { count };
+        let seconds = time(3, || _ = black_box(room::arrangements::arrangements(&four, &wish)));
+        println!("  {:46} {:8.1} ms", format!("best places for {count}"), seconds * 1e3);
+    }
 }
 
 /// Ten bands and a ladder of four parts before the vented box, against the same box without, in turn; the low cut that saves its

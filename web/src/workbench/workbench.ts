@@ -284,8 +284,14 @@ export class Workbench {
     this.change([{ pointer, value }], gesture);
   }
 
+  /** Whether the last move of a gesture left the curves unasked. */
+  private unasked = false;
+
   /** Ends a gesture: the next change is a new step to undo. */
   endGesture() {
+    const r = this.gesture && this.unasked ? this.find(this.gesture.id) : undefined;
+    if (r) this.evaluate(r.id, r.priced);
+    this.unasked = false;
     this.gesture = undefined;
     this.write();
   }
@@ -342,8 +348,10 @@ export class Workbench {
     const priced = pricedAt(document, r.work);
     answers(document, priced);
     const moving = this.gesture !== undefined;
-    // asked for first, so that the answer is on its way while the page is drawn
-    this.evaluate(id, priced);
+    // asked for first, so that the answer is on its way while the page is drawn; no curve hangs on where things stand in a room, and
+    // what is pulled about there is asked about when the hand lets go
+    this.unasked = moving && roomAlone(r.document, document);
+    this.evaluate(id, priced, !this.unasked);
     const kept = this.savers.get(id)?.design.set(document, moving);
     this.patch(id, { ...trail, document, priced, ...(kept && ofKept(kept)) }, moving);
     if (this.state.taken?.revision === id && this.state.taken.after !== document)
@@ -482,10 +490,10 @@ export class Workbench {
   // -- evaluation ---------------------------------------------------------------------------------------------
 
   /** Curves at once, findings when the document rests. */
-  private evaluate(id: string, priced: Priced) {
+  private evaluate(id: string, priced: Priced, withCurves = true) {
     const asker = this.askers.get(id) ?? this.askersOf(id);
     this.askers.set(id, asker);
-    asker.curves.want(priced.document);
+    if (withCurves) asker.curves.want(priced.document);
     asker.findings.want(priced);
   }
 
@@ -507,6 +515,12 @@ export class Workbench {
       }),
     };
   }
+}
+
+/** Whether two designs, the one made from the other, differ in their room alone. */
+function roomAlone(before: Design, after: Design): boolean {
+  const keys = new Set([...Object.keys(before), ...Object.keys(after)]) as Set<keyof Design>;
+  return [...keys].every((key) => key === "room" || before[key] === after[key]);
 }
 
 /** What a revision shows of how its design is kept. What is wrong with it stays until it is saved. */

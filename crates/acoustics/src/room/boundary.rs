@@ -48,15 +48,21 @@ fn distance(a: Place, b: Place) -> f64 {
 /// different axes: jωρ/(4π)·Σ R·e^{-jkr}/r. Exact for rigid planes; of others an estimate, since what part comes back is taken to be
 /// the same at every angle.
 pub fn transfer(air: &Air, planes: &[Plane], omega: f64, from: Place, to: Place) -> Complex64 {
+    sloped(air, planes, omega, from, to)[0]
+}
+
+/// The same with its derivative by ω.
+pub fn sloped(air: &Air, planes: &[Plane], omega: f64, from: Place, to: Place) -> [Complex64; 2] {
     let k = omega / air.c;
-    let sum: Complex64 = images(planes, from)
-        .into_iter()
-        .map(|(at, part)| {
-            let r = distance(at, to).max(super::NEAREST / 10.0);
-            Complex64::from_polar(part / r, -k * r)
-        })
-        .sum();
-    Complex64::new(0.0, omega * air.rho / (4.0 * PI)) * sum
+    let (mut sum, mut slope) = (Complex64::default(), Complex64::default());
+    for (at, part) in images(planes, from) {
+        let r = distance(at, to).max(super::NEAREST / 10.0);
+        let wave = Complex64::from_polar(part / r, -k * r);
+        sum += wave;
+        slope += wave * Complex64::new(0.0, -r / air.c);
+    }
+    let factor = Complex64::new(0.0, air.rho / (4.0 * PI));
+    [factor * omega * sum, factor * (sum + slope * omega)]
 }
 
 /// Power a source gives before planes over what it gives in free space: 1 + Σ R·sin(kd)/(kd), d from source to image (Waterhouse

@@ -85,8 +85,8 @@ impl<'a> Field<'a> {
                     break;
                 }
                 let bits = usize::from(l > 0) | usize::from(m > 0) << 1;
-                let screened = along.screened((across + self.screen * self.screen).sqrt());
-                let term = room.line(omega, across, bits, 2, &along) - screened;
+                let screened: Complex64 = along.sum(Complex64::new((across + self.screen * self.screen).sqrt(), 0.0));
+                let term = room.line::<Complex64>(omega, across, bits, 2, &along) - screened;
                 for (sum, shape) in over_x.iter_mut().zip(&self.shapes[0][l]) {
                     *sum += term * *shape;
                 }
@@ -99,14 +99,5 @@ impl<'a> Field<'a> {
         }
         let factor = Complex64::new(0.0, omega * room.air.rho);
         out.iter().zip(&self.screened).map(|(sum, near)| factor * (*sum + near)).collect()
-    }
-}
-
-impl Closed {
-    /// The sum for a real g.
-    fn screened(&self, g: f64) -> f64 {
-        let [l, low, high] = [self.length, self.low, self.high];
-        let near = 1.0 + (-2.0 * g * low).exp() + (-2.0 * g * (l - high)).exp() + (-2.0 * g * (l - high + low)).exp();
-        (-g * (high - low)).exp() * near / (2.0 * g * (1.0 - (-2.0 * g * l).exp()))
     }
 }

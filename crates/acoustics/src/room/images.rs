@@ -8,7 +8,7 @@ use std::f64::consts::PI;
 /// walls, their waves of wave number √(ω² - 2jωδ)/c (Allen & Berkley 1979). Exact for a room whose modes all decay alike, and
 /// without a leak of its own; images beyond a distance (m) are left out.
 pub fn transfer(room: &Shoebox, omega: f64, from: Place, to: Place, reach: f64) -> Complex64 {
-    let k = room.wave_number_sqr(omega, 7).sqrt();
+    let k = room.wave_number_sqr::<Complex64>(omega, room.decays[7]).sqrt();
     // of the two roots the one that falls with the distance
     let k = if k.im > 0.0 { -k } else { k };
     Complex64::new(0.0, omega * room.air.rho)

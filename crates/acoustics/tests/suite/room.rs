@@ -348,3 +348,27 @@ fn a_small_space_is_a_spring_before_the_cone() {
         assert!((loaded.sum[i] / free.sum[i]).norm() < 1.3 && loaded.sum[i] != free.sum[i]);
     }
 }
+
+/// Four frequencies at a time with their derivative: the same values within 5e-4 (0.005 dB), the slope that of two frequencies close by.
+#[test]
+fn many_frequencies_at_once() {
+    let plain = living_room();
+    let walls =
+        Shoebox::with_walls([5.0, 3.7, 2.4], [[0.1, 0.4], [0.05, 0.2], [0.3, 0.1]], 0.5, air()).leaking(Some(4.0));
+    let omegas: Vec<f64> = [11.0, 17.0, 28.6, 33.0, 47.0, 80.0, 119.0].map(|f| TAU * f).to_vec();
+    for (room, to) in [(plain, SEAT), (walls, [4.1, 3.0, 1.1]), (walls, [0.9, 0.8, 0.6])] {
+        for (omega, [value, slope]) in omegas.iter().zip(room.transfers(&omegas, SOURCE, to)) {
+            let exact = room.transfer(*omega, SOURCE, to);
+            assert!((value - exact).norm() < 5e-4 * exact.norm(), "{omega}: {value} {exact}");
+            let near = [-1e-4, 1e-4].map(|by| room.transfer(omega + by, SOURCE, to));
+            let between = (near[1] - near[0]) / 2e-4;
+            assert!((slope - between).norm() < 1e-3 * between.norm(), "{omega}: {slope} {between}");
+        }
+    }
+    let planes = [Plane::taking(2, 0.0, 0.0), Plane::taking(0, 0.0, 0.3)];
+    for omega in omegas {
+        let [_, slope] = boundary::sloped(&air(), &planes, omega, SOURCE, SEAT);
+        let near = [-1e-4, 1e-4].map(|by| boundary::transfer(&air(), &planes, omega + by, SOURCE, SEAT));
+        assert!((slope - (near[1] - near[0]) / 2e-4).norm() < 1e-6 * slope.norm());
+    }
+}

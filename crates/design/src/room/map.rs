@@ -213,17 +213,18 @@ pub(crate) fn over_plane(
     height: f64,
     at: Place,
 ) -> Vec<Vec<Complex64>> {
-    let plane = |omega: f64| -> Vec<Complex64> {
-        let places = y.iter().flat_map(|y| x.iter().map(move |x| [*x, *y, height]));
-        places.map(|place| surroundings.transfer(omega, place, at)).collect()
-    };
-    match surroundings {
-        Surroundings::Room(room) => {
-            let field = Field::new(room, x, y, height, at);
-            hz.par_iter().map(halt::carried(|f: &f64| field.transfer(TAU * f))).collect()
-        }
-        _ => hz.iter().map(|f| plane(TAU * f)).collect(),
+    if let Surroundings::Room(room) = surroundings {
+        let field = Field::new(room, x, y, height, at);
+        return hz.par_iter().map(halt::carried(|f: &f64| field.transfer(TAU * f))).collect();
     }
+    let places = y.iter().flat_map(|y| x.iter().map(move |x| [*x, *y, height]));
+    let mut planes: Vec<Vec<Complex64>> = hz.iter().map(|_| Vec::with_capacity(x.len() * y.len())).collect();
+    for place in places {
+        halt::check();
+        let heard = surroundings.heard(hz, place, at);
+        planes.iter_mut().zip(heard).for_each(|(plane, [t, _])| plane.push(t));
+    }
+    planes
 }
 
 /// Levels by seat, frequency and place of a cabinet, whose sound is taken to come from its middle.

@@ -35,7 +35,7 @@ pub struct RoomMode {
     pub seats: Vec<f64>,
     /// Both together for the first cabinet and the main seat, dB under where it is heard most.
     pub coupling_db: f64,
-    /// What moving one of them by 20 cm does.
+    /// What moving one of them by 20 cm does; empty while a hand moves.
     pub moves: Vec<Move>,
 }
 
@@ -91,17 +91,24 @@ const MOVES: [(Moved, bool, usize, f64); 8] = [
 ];
 
 /// The lowest standing waves of a room up to a frequency (Hz); places are those of each cabinet's sound and of each seat.
-pub fn modes(surroundings: &Surroundings, up_to: f64, cabinets: &[Place], seats: &[Place]) -> Vec<RoomMode> {
+/// With what moving does where `whole`.
+pub fn modes(
+    surroundings: &Surroundings,
+    up_to: f64,
+    cabinets: &[Place],
+    seats: &[Place],
+    whole: bool,
+) -> Vec<RoomMode> {
     let Surroundings::Room(room) = surroundings else { return Vec::new() };
-    room.modes(up_to).iter().take(MOST).map(|mode| one(room, mode, cabinets, seats)).collect()
+    room.modes(up_to).iter().take(MOST).map(|mode| one(room, mode, cabinets, seats, whole)).collect()
 }
 
-fn one(room: &Shoebox, mode: &Mode, cabinets: &[Place], seats: &[Place]) -> RoomMode {
+fn one(room: &Shoebox, mode: &Mode, cabinets: &[Place], seats: &[Place], whole: bool) -> RoomMode {
     let shape = |at: &Place| mode.shape(*at, room.sides);
     let (source, main) = (cabinets.first().copied().unwrap_or_default(), seats.first().copied().unwrap_or_default());
     let coupling = |from: &Place, to: &Place| (20.0 * (shape(from) * shape(to)).abs().log10()).max(FLOOR);
     let now = coupling(&source, &main);
-    let moves = MOVES.iter().filter_map(|&(moved, is_cabinet, axis, by)| {
+    let moves = MOVES.iter().filter(|_| whole).filter_map(|&(moved, is_cabinet, axis, by)| {
         let (mut from, mut to) = (source, main);
         let at = if is_cabinet { &mut from[axis] } else { &mut to[axis] };
         *at += by;

@@ -3,9 +3,11 @@
 use crate::room::playing::{Playing, in_room};
 use crate::room::surroundings::Surroundings;
 use num_complex::Complex64;
+use oak_drum_acoustics::halt;
 use oak_drum_acoustics::level::P_REF;
 use oak_drum_acoustics::room::Place;
 use oak_drum_document::{InRoom, Seat, StandingCabinet};
+use rayon::prelude::*;
 use std::f64::consts::TAU;
 
 /// The quietest level that is told, dB.
@@ -31,24 +33,16 @@ pub fn of_cabinet(
     open: bool,
 ) -> Vec<Complex64> {
     let player = &playing.players[which];
-    let sources: Vec<(Place, &[Complex64])> = player
-        .openings
-        .iter()
-        .map(|(place, flow)| (in_room(cabinet, player.outside, *place), flow.as_slice()))
-        .collect();
-    playing
-        .hz
-        .iter()
-        .enumerate()
-        .map(|(i, f)| {
-            let omega = TAU * f;
-            let heard = |from: Place| {
-                if open { surroundings.open(omega, from, at) } else { surroundings.transfer(omega, from, at) }
-            };
-            let sum: Complex64 = sources.iter().map(|(from, flow)| heard(*from) * flow[i]).sum();
-            sum * Playing::set(cabinet, omega)
-        })
-        .collect()
+    let mut sum = vec![Complex64::default(); playing.hz.len()];
+    for (place, flow) in &player.openings {
+        let heard = way(surroundings, &playing.hz, in_room(cabinet, player.outside, *place), at, open);
+        sum.iter_mut().zip(heard).zip(flow).for_each(|((sum, t), u)| *sum += t[0] * u);
+    }
+    sum.iter().zip(&playing.hz).map(|(p, f)| p * Playing::set(cabinet, TAU * f)).collect()
+}
+
+fn way(surroundings: &Surroundings, hz: &[f64], from: Place, to: Place, open: bool) -> Vec<[Complex64; 2]> {
+    if open { surroundings.open(hz, from, to) } else { surroundings.heard(hz, from, to) }
 }
 
 /// Pressure (Pa rms) of all cabinets at a place, at each frequency.
@@ -61,9 +55,39 @@ pub fn at(surroundings: &Surroundings, playing: &Playing, room: &InRoom, place: 
     sum
 }
 
+/// Group delay (s) of all cabinets at a place, the way's own included: -Im(p'/p). `nudged` is what plays at frequencies larger by
+/// [`NUDGE`], for what the flows turn; what the room turns is exact.
+pub fn group_delay(
+    surroundings: &Surroundings,
+    [playing, nudged]: [&Playing; 2],
+    room: &InRoom,
+    place: Place,
+    open: bool,
+) -> Vec<f64> {
+    let mut sums = vec![[Complex64::default(); 2]; playing.hz.len()];
+    for ((cabinet, now), then) in room.cabinets.iter().zip(&playing.players).zip(&nudged.players) {
+        for ((at, flow), (_, after)) in now.openings.iter().zip(&then.openings) {
+            let heard = way(surroundings, &playing.hz, in_room(cabinet, now.outside, *at), place, open);
+            for (i, (sum, [t, slope])) in sums.iter_mut().zip(heard).enumerate() {
+                let omega = TAU * playing.hz[i];
+                let (u, du) = (flow[i], (after[i] - flow[i]) / (omega * NUDGE));
+                let late = Complex64::new(0.0, -cabinet.delay_ms * 1e-3);
+                let set = Playing::set(cabinet, omega);
+                sum[0] += t * u * set;
+                sum[1] += (slope * u + t * du + t * u * late) * set;
+            }
+        }
+    }
+    sums.into_iter().map(|[p, slope]| if p.norm() > 0.0 { -(slope / p).im } else { 0.0 }).collect()
+}
+
+/// By how much frequencies are larger for what flows turn, as a share.
+pub const NUDGE: f64 = 1e-5;
+
 /// Pressure (Pa rms) of all cabinets at every seat: a list a seat, one entry a frequency.
 pub fn at_seats(surroundings: &Surroundings, playing: &Playing, room: &InRoom) -> Vec<Vec<Complex64>> {
-    room.seats.iter().map(|seat| at(surroundings, playing, room, ears(seat), false)).collect()
+    let seat = halt::carried(|seat: &Seat| at(surroundings, playing, room, ears(seat), false));
+    room.seats.par_iter().map(seat).collect()
 }
 
 /// How even a band is at some seats. Levels are means over the frequencies, which lie evenly in ln f.

@@ -92,27 +92,42 @@ impl Surroundings {
         }
     }
 
-    /// Pressure at one place per volume velocity at another, Pa·s/m³, at an angular frequency (rad/s, > 0). In a cabin places do
-    /// not count: it is that of half a space at the listener's distance, lifted.
-    pub fn transfer(&self, omega: f64, from: Place, to: Place) -> Complex64 {
+    /// Pressure at one place per volume velocity at another, Pa·s/m³, and its derivative by ω, at frequencies (Hz, rising). In a cabin
+    /// places do not count: it is that of half a space at the listener's distance, lifted, and its slope is left out, which delays
+    /// nothing.
+    pub fn heard(&self, hz: &[f64], from: Place, to: Place) -> Vec<[Complex64; 2]> {
         match self {
-            Surroundings::Room(room) => room.transfer(omega, from, to),
-            Surroundings::Outdoors { air, planes } => boundary::transfer(air, planes, omega, from, to),
+            Surroundings::Room(room) => {
+                let omegas: Vec<f64> = hz.iter().map(|f| TAU * f).collect();
+                room.transfers(&omegas, from, to)
+            }
+            Surroundings::Outdoors { air, planes } => {
+                hz.iter().map(|f| boundary::sloped(air, planes, TAU * f, from, to)).collect()
+            }
             Surroundings::Cabin(cabin) => {
-                let lift = 10f64.powf(cabin.gain_db(omega / TAU) / 20.0);
-                Complex64::new(0.0, omega * cabin.air.rho / (TAU * cabin.distance)) * lift
+                let at = |f: &f64| {
+                    let lift = 10f64.powf(cabin.gain_db(*f) / 20.0);
+                    [Complex64::new(0.0, f * cabin.air.rho / cabin.distance) * lift, Complex64::default()]
+                };
+                hz.iter().map(at).collect()
             }
         }
     }
 
-    /// The same on open ground without any walls: what a room is held against.
-    pub fn open(&self, omega: f64, from: Place, to: Place) -> Complex64 {
+    /// The same on open ground without any walls, the source on it: what a room is held against.
+    pub fn open(&self, hz: &[f64], from: Place, to: Place) -> Vec<[Complex64; 2]> {
         let air = self.air();
-        if let Surroundings::Cabin(cabin) = self {
-            return Complex64::new(0.0, omega * air.rho / (TAU * cabin.distance));
-        }
-        let apart = (0..3).map(|i| (from[i] - to[i]).powi(2)).sum::<f64>().sqrt().max(0.1);
-        Complex64::from_polar(omega * air.rho / (TAU * apart), -omega / air.c * apart) * Complex64::i()
+        let apart = match self {
+            Surroundings::Cabin(cabin) => cabin.distance,
+            _ => (0..3).map(|i| (from[i] - to[i]).powi(2)).sum::<f64>().sqrt().max(0.1),
+        };
+        // no way to go in a cabin
+        let late = if matches!(self, Surroundings::Cabin(_)) { 0.0 } else { apart / air.c };
+        let at = |f: &f64| {
+            let wave = Complex64::from_polar(air.rho / (TAU * apart), -TAU * f * late) * Complex64::i();
+            [wave * TAU * f, wave + wave * TAU * f * Complex64::new(0.0, -late)]
+        };
+        hz.iter().map(at).collect()
     }
 
     /// Above it single modes say nothing, Hz; without bound where there are none.

@@ -6,9 +6,8 @@ use crate::room::heard::{Heard, band, can_be_told, gain};
 use crate::room::modes::{RoomMode, modes};
 use crate::room::neighbour::{NeighbourView, neighbour};
 use crate::room::playing::{Playing, footprint, in_room};
-use crate::room::response::{at, at_seats, ears, level, mean_over_seats, spread_over_seats};
+use crate::room::response::{NUDGE, at, at_seats, ears, group_delay, level, mean_over_seats, spread_over_seats};
 use crate::room::surroundings::Surroundings;
-use num_complex::Complex64;
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::room::{Place, cabin};
 use oak_drum_document::{Checked, InRoom};
@@ -119,8 +118,6 @@ const LEAST: f64 = 60.0;
 const POINTS: usize = 180;
 /// Standing waves are told up to here, Hz.
 const MODES_TO: f64 = 150.0;
-/// By how much a frequency is moved for a group delay, as a share.
-const NUDGE: f64 = 1e-4;
 
 /// A design in its room; `None` in the open field. Not `whole` where a hand moves: without the neighbour and the goal.
 pub fn view(design: &Checked, whole: bool) -> Option<RoomView> {
@@ -157,13 +154,23 @@ fn of(analysis: &Analysis, room: &InRoom, whole: bool) -> RoomView {
         let chosen: Vec<f64> = hz.iter().zip(list).filter(|(f, _)| within(f, top)).map(|(_, x)| *x).collect();
         chosen.iter().sum::<f64>() / chosen.len().max(1) as f64
     };
-    let distance =
-        |place: Place| sounds.first().map_or(0.0, |s| (0..3).map(|i| (s[i] - place[i]).powi(2)).sum::<f64>().sqrt());
+    let distance = |place: Place| match &surroundings {
+        Surroundings::Cabin(cabin) => cabin.distance,
+        _ => sounds.first().map_or(0.0, |s| (0..3).map(|i| (s[i] - place[i]).powi(2)).sum::<f64>().sqrt()),
+    };
     let heard = Heard::of(analysis, room);
     let even = heard.evenness();
     let open_level: Vec<f64> = open.iter().map(|p| level(*p)).collect();
     let gain: Vec<f64> = levels[0].iter().zip(&open_level).map(|(there, free)| there - free).collect();
-    let delay = |openly: bool| group_delay(analysis, room, &surroundings, &hz, main, openly, distance(main));
+    let nudged: Vec<f64> = hz.iter().map(|f| f * (1.0 + NUDGE)).collect();
+    let nudged = Playing::of(analysis, room, &nudged);
+    // the way from the first cabinet is left out; in a cabin there is none
+    let flight =
+        if matches!(surroundings, Surroundings::Cabin(_)) { 0.0 } else { distance(main) / surroundings.air().c };
+    let delay = |openly: bool| -> Vec<f64> {
+        let all = group_delay(&surroundings, [&playing, &nudged], room, main, openly);
+        all.into_iter().map(|t| (t - flight) * 1e3).collect()
+    };
     let seats = room.seats.iter().zip(&levels).enumerate().map(|(i, (seat, levels))| SeatView {
         name: seat.name.clone(),
         mean_db: inside(i).then(|| mean_in(levels, high)),
@@ -176,7 +183,7 @@ fn of(analysis: &Analysis, room: &InRoom, whole: bool) -> RoomView {
         assumed: player.assumed,
         openings_m: player.openings.iter().map(|(at, _)| in_room(cabinet, player.outside, *at)).collect(),
     });
-    RoomView {
+    let mut view = RoomView {
         open_level_db: open_level,
         seats: seats.collect(),
         mean_level_db: mean_over_seats(&told),
@@ -193,13 +200,34 @@ fn of(analysis: &Analysis, room: &InRoom, whole: bool) -> RoomView {
         cabinets: cabinets.collect(),
         modes: {
             let seats: Vec<Place> = room.seats.iter().map(ears).collect();
-            modes(&surroundings, MODES_TO.min(surroundings.ends().max(LEAST)), &sounds, &seats)
+            modes(&surroundings, MODES_TO.min(surroundings.ends().max(LEAST)), &sounds, &seats, whole)
         },
         clashes,
         neighbour: room.neighbour.as_ref().filter(|_| whole).map(|behind| neighbour(analysis, &heard, behind)),
         brief_gain_db: if whole { brief_gain(analysis, room) } else { Vec::new() },
         rests_on: rests_on(&surroundings),
         frequency_hz: hz,
+    };
+    view.round();
+    view
+}
+
+impl RoomView {
+    /// Curves to a hundredth of a decibel and a millisecond: what a screen shows, and half the way over the wire.
+    fn round(&mut self) {
+        let hundredth = |x: &mut f64| *x = (*x * 1e2).round() / 1e2;
+        self.frequency_hz.iter_mut().for_each(|f| *f = (*f * 1e4).round() / 1e4);
+        let lists = [
+            &mut self.open_level_db,
+            &mut self.mean_level_db,
+            &mut self.spread_db,
+            &mut self.group_delay_ms,
+            &mut self.open_group_delay_ms,
+        ];
+        lists.into_iter().chain(self.seats.iter_mut().map(|s| &mut s.level_db)).flatten().for_each(hundredth);
+        for mode in &mut self.modes {
+            mode.cabinets.iter_mut().chain(&mut mode.seats).chain([&mut mode.coupling_db]).for_each(hundredth);
+        }
     }
 }
 
@@ -208,24 +236,6 @@ fn brief_gain(analysis: &Analysis, room: &InRoom) -> Vec<f64> {
     let Some(note) = brief.lowest_note_hz.filter(|_| can_be_told(analysis, room)) else { return Vec::new() };
     let hz = log_frequencies(note, 4.0 * note, 16);
     gain(analysis, room, &hz, brief.distance_m.unwrap_or(1.0), analysis.conditions.solid_angle.steradians())
-}
-
-/// Group delay at a place, ms, the way from the first cabinet left out: by what the phase turns between two frequencies close by.
-fn group_delay(
-    analysis: &Analysis,
-    room: &InRoom,
-    surroundings: &Surroundings,
-    hz: &[f64],
-    place: Place,
-    open: bool,
-    way: f64,
-) -> Vec<f64> {
-    let nudged: Vec<f64> = hz.iter().map(|f| f * (1.0 + NUDGE)).collect();
-    let [before, after] = [hz, &nudged].map(|hz| at(surroundings, &Playing::of(analysis, room, hz), room, place, open));
-    let flight = if matches!(surroundings, Surroundings::Cabin(_)) { 0.0 } else { way / surroundings.air().c };
-    let turned = |a: Complex64, b: Complex64| if a.norm() > 0.0 { (b / a).arg() } else { 0.0 };
-    let delay = |(i, f): (usize, &f64)| (-turned(before[i], after[i]) / (TAU * f * NUDGE) - flight) * 1e3;
-    hz.iter().enumerate().map(delay).collect()
 }
 
 fn figures(surroundings: &Surroundings, distance: f64) -> RoomFigures {

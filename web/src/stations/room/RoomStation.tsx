@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, get, Refused, type RoomRecord } from "../../api/client";
 import { build, builds, rooms } from "../../api/queries";
-import { useSay, useSize } from "../../app/settings";
+import { useFigure, useSay } from "../../app/settings";
 import { Button } from "../../ui/Button";
 import { Disclosure } from "../../ui/Disclosure";
 import { SchemaForm } from "../../ui/SchemaForm";
@@ -163,7 +163,7 @@ function Cabinets() {
   const room = useDocument().room;
   const workbench = useWorkbench();
   const view = useRoom();
-  const size = useSize();
+  const figure = useFigure();
   if (!room) return null;
   const placed = room.room.space.kind !== "cabin";
   const fields = placed ? ["x_m", "y_m", "raised_m", "faces"] : [];
@@ -184,7 +184,7 @@ function Cabinets() {
       </h2>
       {room.cabinets.map((cabinet, i) => {
         const outside = view?.cabinets[i];
-        const sizes = outside?.outside_m.map((m) => size(m * 1000, "mm").split(" ")[0]).join(" x ");
+        const sizes = outside?.outside_m.map((m) => figure(Math.round(m * 1000), "mm")).join(" x ");
         return (
           <Disclosure
             key={i}

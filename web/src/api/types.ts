@@ -8449,7 +8449,9 @@ export interface components {
              * @description Both together for the first cabinet and the main seat, dB under where it is heard most.
              */
             coupling_db: number;
-            /** @description What moving one of them by 20 cm does. */
+            /** @description The same by cabinet, then seat. */
+            together_db: number[][];
+            /** @description What moving one of them by 20 cm does; empty while a hand moves. */
             moves: components["schemas"]["RoomMove"][];
         };
         /** @description Between how many pairs of walls a wave runs. */
@@ -13448,7 +13450,7 @@ export interface operations {
     room: {
         parameters: {
             query?: {
-                /** @description Whether only curves and places are; standing waves and the neighbour are then left out. */
+                /** @description Whether only curves, places and waves are; the neighbour and what the room adds to a goal are then left out. */
                 curves_alone?: boolean;
             };
             header?: never;

@@ -1,12 +1,17 @@
 //! What the model says a measurement would show.
 
 use crate::analysis::Analysis;
+use crate::room::heard::can_be_told;
+use crate::room::playing::Playing;
+use crate::room::response::{at, ears};
+use crate::room::surroundings::Surroundings;
 use num_complex::Complex64;
 use oak_drum_acoustics::network::RadiatorKind;
 use oak_drum_acoustics::outputs::Sweep;
 use oak_drum_curves::about::Taken;
 use oak_drum_curves::curve::{Curve, Measurand};
 use oak_drum_curves::fit::woofer::impedance;
+use oak_drum_document::InRoom;
 use std::f64::consts::{PI, TAU};
 
 /// What radiates at a place a microphone is held close to.
@@ -98,10 +103,25 @@ pub fn predicted(analysis: &Analysis, taken: &Taken, filtered: bool, frequencies
             let nearer = distance / distance_m;
             frequencies.iter().zip(&curves.sum).map(|(f, p)| plain(*f, p * nearer)).collect()
         }
+        Taken::AtSeat {} if in_its_room(analysis).is_some() => {
+            let heard = at_main_seat(analysis, in_its_room(analysis)?, frequencies);
+            frequencies.iter().zip(heard).map(|(f, p)| plain(*f, p)).collect()
+        }
         _ => frequencies.iter().zip(&curves.sum).map(|(f, p)| plain(*f, *p)).collect(),
     };
     let sound = value.iter().all(|v| v.is_finite());
     sound.then(|| curve(Measurand::Level, frequencies, value))
+}
+
+/// The room a design stands in, where everything in it can stand so.
+fn in_its_room(analysis: &Analysis) -> Option<&InRoom> {
+    analysis.design.room.as_ref().filter(|room| can_be_told(analysis, room))
+}
+
+/// Pressure (Pa rms) of all that plays in its room at the main seat, an estimate.
+fn at_main_seat(analysis: &Analysis, room: &InRoom, frequencies: &[f64]) -> Vec<Complex64> {
+    let surroundings = Surroundings::of(&room.room.space, analysis.context.air);
+    at(&surroundings, &Playing::of(analysis, room, frequencies), room, ears(&room.seats[0]), false)
 }
 
 fn curve(quantity: Measurand, frequencies: &[f64], value: Vec<Complex64>) -> Curve {

@@ -317,7 +317,10 @@ pub fn plan(design: &Checked) -> MeasuringPlan {
         (Taken::NearPort {}, "What the port does: its tuning, its pipe resonances, noise."),
         (Taken::NearRadiator {}, "What the passive radiators do."),
         (Taken::InFront { distance_m: 1.0 }, "The whole box; out of doors, since a room is in it below some 300 Hz."),
-        (Taken::AtSeat {}, "What arrives where somebody sits: box and room."),
+        (
+            Taken::AtSeat {},
+            "What arrives where somebody sits: box and room. It is held against the main seat of the Room station, if there is one.",
+        ),
         (Taken::FreeAir {}, "The woofer's own figures, before it is built in."),
         (Taken::AddedMass { mass_g: mass }, "With the curve in free air: its moving mass, Bl and Vas."),
         (Taken::KnownBox { volume_l: volume }, "With the curve in free air: its Vas, whatever the cone's area."),

@@ -35,6 +35,8 @@ pub struct RoomMode {
     pub seats: Vec<f64>,
     /// Both together for the first cabinet and the main seat, dB under where it is heard most.
     pub coupling_db: f64,
+    /// The same by cabinet, then seat.
+    pub together_db: Vec<Vec<f64>>,
     /// What moving one of them by 20 cm does; empty while a hand moves.
     pub moves: Vec<Move>,
 }
@@ -127,6 +129,7 @@ fn one(room: &Shoebox, mode: &Mode, cabinets: &[Place], seats: &[Place], whole: 
         cabinets: cabinets.iter().map(shape).collect(),
         seats: seats.iter().map(shape).collect(),
         coupling_db: now,
+        together_db: cabinets.iter().map(|from| seats.iter().map(|to| coupling(from, to)).collect()).collect(),
         moves,
     }
 }

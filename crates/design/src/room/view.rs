@@ -226,7 +226,13 @@ impl RoomView {
         ];
         lists.into_iter().chain(self.seats.iter_mut().map(|s| &mut s.level_db)).flatten().for_each(hundredth);
         for mode in &mut self.modes {
-            mode.cabinets.iter_mut().chain(&mut mode.seats).chain([&mut mode.coupling_db]).for_each(hundredth);
+            let both = mode.together_db.iter_mut().flatten();
+            mode.cabinets
+                .iter_mut()
+                .chain(&mut mode.seats)
+                .chain([&mut mode.coupling_db])
+                .chain(both)
+                .for_each(hundredth);
         }
     }
 }

@@ -72,7 +72,23 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         filter
     };
     let low_pass = |shape: &str, order: u32| json!({"filter": {"kind": "low_pass", "frequency_hz": 80, "slope": {"shape": shape, "order": order}}});
+    let parlour = |t60: f64| json!({"kind": "room", "length_m": 6.0, "width_m": 4.0, "height_m": 2.5, "damping": {"by": "time", "t60_s": t60}});
+    let standing = |space: Value, [x, y]: [f64; 2], seats: &[[f64; 2]]| {
+        let seats: Vec<Value> = seats.iter().map(|[x, y]| json!({"x_m": x, "y_m": y})).collect();
+        let room = json!({"name": "R", "space": space});
+        (
+            "/room",
+            json!({"room": room, "cabinets": [{"x_m": x, "y_m": y}], "seats": seats, "neighbour": {"limit_dba": 20.0}}),
+        )
+    };
+    let van = json!({"kind": "cabin", "volume_m3": 3.0, "length_m": 2.6, "distance_m": 1.5, "leak_hz": 8.0});
     vec![
+        ("cannot_stand", vec![standing(parlour(0.5), [0.1, 2.0], &[[4.0, 2.2]])]),
+        ("null_at_seat", vec![standing(parlour(0.5), [0.3, 2.0], &[[3.0, 1.0]])]),
+        ("boom_at_all_seats", vec![standing(parlour(1.6), [0.3, 2.0], &[[5.7, 2.2], [5.7, 1.6]])]),
+        ("low_end_lifted", vec![standing(van, [0.3, 2.0], &[[1.0, 1.0]])]),
+        ("seats_differ", vec![standing(parlour(1.2), [0.3, 0.4], &[[5.8, 3.8], [3.0, 2.0], [4.5, 1.0]])]),
+        ("neighbour_hears", vec![standing(parlour(0.5), [0.3, 2.0], &[[4.0, 2.2]])]),
         ("port_out_of_reach", vec![tuned(150.0)]),
         (
             "port_dead_end",

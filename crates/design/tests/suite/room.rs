@@ -1,11 +1,14 @@
 //! The room: what stands in it, what is heard there, where things are best put.
 
 use oak_drum_acoustics::room::boundary::{self, Plane};
+use oak_drum_curves::about::Taken;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::drive::flattening::{FlattenWish, HeardAt, Target, flattened};
 use oak_drum_design::finding::Finding;
+use oak_drum_design::prove::predicted::predicted;
 use oak_drum_design::room::arrangements::{ArrangementsWish, arrangements};
 use oak_drum_design::room::families::families;
+use oak_drum_design::room::heard::Heard;
 use oak_drum_design::room::map::{MapOf, MapWish, map};
 use oak_drum_design::room::playing::{Player, Playing, in_room};
 use oak_drum_design::room::response::{evenness, level};
@@ -163,6 +166,14 @@ fn the_view_belongs_together() {
     }
     assert!(shown.figures.lowest_mode_hz.unwrap() > 28.5 && shown.figures.schroeder_hz.unwrap() > 150.0);
     assert!(shown.rests_on.metric().contains("6.00 m"));
+    for mode in &shown.modes {
+        for (i, seat) in mode.seats.iter().enumerate() {
+            let share = (mode.cabinets[0] * seat).abs();
+            let told = mode.together_db[0][i];
+            assert!(share < 0.1 || (told - 20.0 * share.log10()).abs() < 0.8, "{told} {share}");
+        }
+        assert_eq!(mode.together_db[0][0], mode.coupling_db);
+    }
     let quick = view(&design, false).unwrap();
     assert!(
         quick.modes.len() == shown.modes.len()
@@ -398,4 +409,23 @@ fn the_brief_in_its_room() {
     // 16 frequencies of a goal, the first at the note
     let shown = view(&read(document), true).unwrap();
     assert_eq!(shown.brief_gain_db.len(), 16);
+}
+
+/// What is measured at the seat is held against what the room gives the main seat; in the open against the level by itself.
+#[test]
+fn a_seat_is_predicted_in_its_room() {
+    let hz = [22.0, 35.0, 61.0];
+    let level_at = |document: Value| {
+        let analysis = Analysis::of(&read(document));
+        let curve = predicted(&analysis, &Taken::AtSeat {}, true, &hz).unwrap();
+        curve.value.iter().map(|p| level(*p)).collect::<Vec<f64>>()
+    };
+    let there = level_at(parlour());
+    let analysis = Analysis::of(&read(parlour()));
+    let heard = Heard::levels_at(&analysis, analysis.design.room.as_ref().unwrap(), &hz);
+    assert!(there.iter().zip(&heard[0]).all(|(a, b)| (a - b).abs() < 1e-9));
+    let mut open = parlour();
+    open.as_object_mut().unwrap().remove("room");
+    let by_itself: Vec<f64> = hz.iter().map(|f| analysis.at(*f).level_db[0]).collect();
+    assert!(level_at(open).iter().zip(&by_itself).all(|(a, b)| (a - b).abs() < 1e-9));
 }

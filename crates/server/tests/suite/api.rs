@@ -54,7 +54,7 @@ fn serves_its_documents_and_headers(client: &Client) {
     assert_eq!(client.get("/api/openapi.json").body, oak_drum_server::openapi::document());
     assert_eq!(client.get("/api/schema/design").body, oak_drum_document::schema::design());
     assert_eq!(client.get("/api/families").body.as_array().unwrap().len(), 11);
-    assert_eq!(client.get("/api/builds").body.as_array().unwrap().len(), 7);
+    assert_eq!(client.get("/api/builds").body.as_array().unwrap().len(), 8);
     assert!(client.get("/api/woofers").body.as_array().unwrap().len() >= 16);
     let response = client.agent.get(format!("{}/api/builds", client.base)).call().unwrap();
     let policy = response.headers()["content-security-policy"].to_str().unwrap();

@@ -122,7 +122,15 @@ export function FloorDrawing(props: FloorDrawingProps) {
             stroke="var(--soft)"
             strokeDasharray="3 3"
           />
-          <text x={x(area.at[0])} y={y(area.at[1]) + 3} textAnchor="middle" fill="var(--soft)">
+          <text
+            x={x(area.at[0])}
+            y={y(area.at[1]) + 3}
+            textAnchor="middle"
+            fill="var(--soft)"
+            stroke="var(--panel)"
+            strokeWidth="2.5"
+            paintOrder="stroke"
+          >
             {area.name}
           </text>
         </g>

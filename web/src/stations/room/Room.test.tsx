@@ -80,6 +80,7 @@ const view: RoomView = {
       cabinets: [0.87],
       seats: [-0.5, -0.5],
       coupling_db: -7.2,
+      together_db: [[-7.2, -3.4]],
       moves: [
         { moved: "seat_left", change_db: -2.5 },
         { moved: "cabinet_upper", change_db: 0.1 },
@@ -267,8 +268,12 @@ it("waves are listed with what moving does; without walls there are none", async
     status: 200,
     body: { plan: [1, -1], side: [1, -1], columns: 2, rows: 1, storeys: 1 },
   });
-  mounted(<WavesView />, document);
+  const user = mounted(<WavesView />, document);
   expect(await screen.findByText(/of the main seat toward the left wall/)).toBeTruthy();
+  // another seat hears more of it
+  expect(screen.getByTestId("room-modes").textContent).toContain("-7");
+  await user.selectOptions(screen.getByLabelText("Heard at"), "seat b");
+  expect(screen.getByTestId("room-modes").textContent).toContain("-3");
   expect(screen.queryByText(/cabinet 1 toward the upper/)).toBeNull();
   expect(screen.getByTestId("room-modes").textContent).toContain("28.6");
   cleanup();

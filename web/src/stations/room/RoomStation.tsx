@@ -226,11 +226,12 @@ function Other({ index }: { index: number }) {
   const { data } = useQuery({ ...builds(), enabled: open });
   const other = document.room?.cabinets[index]?.other;
   const at = `/room/cabinets/${index}/other`;
-  const put = async (id: string) => {
+  const put = async (which: string) => {
+    const [id = "", letter] = which.split("/");
     setSaid("Working it out…");
     try {
       const detail = await client.fetchQuery({ ...build(id), gcTime: 1000 });
-      const chosen = detail.revisions[0];
+      const chosen = detail.revisions.find((r) => r.letter === letter);
       if (!chosen) return;
       const made = await get(api.POST("/api/room/other", { body: chosen.document }));
       const name = `${detail.name} ${chosen.letter}`;
@@ -262,7 +263,12 @@ function Other({ index }: { index: number }) {
       <Select
         label={`Build in place ${index + 1}`}
         value=""
-        choices={[["", "which?"], ...(data ?? []).map((b): [string, string] => [b.id, b.name])]}
+        choices={[
+          ["", "which?"],
+          ...(data ?? []).flatMap((b) =>
+            b.letters.map((letter): [string, string] => [`${b.id}/${letter}`, `${b.name} ${letter}`]),
+          ),
+        ]}
         onChange={(id) => id && void put(id)}
       />
       <span role="status">{said}</span>

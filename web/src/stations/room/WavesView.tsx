@@ -3,11 +3,12 @@ import { useAnswer } from "../../api/answer";
 import { api, get, type RoomMode, type RoomModePicture } from "../../api/client";
 import { useSize } from "../../app/settings";
 import { SavedTable, Saved } from "../../ui/Saved";
+import { Select } from "../../ui/Select";
 import { Head, Heads, Name, Row, Value } from "../../ui/Table";
 import { useDocument } from "../../workbench/context";
 import { FloorDrawing } from "./FloorDrawing";
 import { useRoom } from "./useRoom";
-import { useThings } from "./useThings";
+import { letter, useThings } from "./useThings";
 
 const KIND: Record<RoomMode["kind"], string> = {
   axial: "between one pair of walls",
@@ -160,22 +161,44 @@ function Listed({
   mode: RoomMode | undefined;
   choose: (key: string) => void;
 }) {
+  const room = useDocument().room;
+  const [source, setSource] = useState(0);
+  const [ear, setEar] = useState(0);
+  const many = (count: number, name: (i: number) => string) =>
+    Array.from({ length: count }, (_, i): [string, string] => [String(i), name(i)]);
+  const cabinets = many(room?.cabinets.length ?? 1, (i) => `cabinet ${i + 1}`);
+  const seats = many(room?.seats.length ?? 1, (i) => `seat ${letter(i)}`);
+  // one that was taken away meanwhile is as good as the first
+  const [from, to] = [source < cabinets.length ? source : 0, ear < seats.length ? ear : 0];
+  const both = (m: RoomMode) => m.together_db[from]?.[to] ?? m.coupling_db;
   return (
     <SavedTable
       title="Standing waves"
-      note="how much the first cabinet feeds and the main seat hears of each"
+      note="how much a cabinet feeds and a seat hears of each"
       columns={["length", "width", "height", "frequency_hz", "t60_s", "cabinet", "seat", "together_db"]}
       rows={() =>
         modes.map((m) => [
           ...m.order,
           m.frequency_hz,
           m.t60_s,
-          m.cabinets[0] ?? null,
-          m.seats[0] ?? null,
-          m.coupling_db,
+          m.cabinets[from] ?? null,
+          m.seats[to] ?? null,
+          both(m),
         ])
       }
     >
+      {(cabinets.length > 1 || seats.length > 1) && (
+        <p className="flex flex-wrap items-baseline gap-2 pb-1">
+          <Select
+            label="Fed by"
+            value={String(from)}
+            choices={cabinets}
+            onChange={(v) => setSource(Number(v))}
+          />
+          <span className="text-soft">and</span>
+          <Select label="Heard at" value={String(to)} choices={seats} onChange={(v) => setEar(Number(v))} />
+        </p>
+      )}
       <table className="w-full text-xs [&_td]:pl-2 [&_th]:pl-2" data-testid="room-modes">
         <Heads>
           <Head left title="Half waves along the length, across the width, from floor to ceiling">
@@ -183,8 +206,8 @@ function Listed({
           </Head>
           <Head>Hz</Head>
           <Head title="Time in which it falls by 60 dB">s</Head>
-          <Head title="How much the first cabinet feeds it: 1 is all">cabinet 1</Head>
-          <Head title="How much the main seat hears of it: 1 is all">main seat</Head>
+          <Head title="How much it is fed: 1 is all">cabinet {from + 1}</Head>
+          <Head title="How much is heard of it: 1 is all">seat {letter(to)}</Head>
           <Head title="Both together, under where it is fed and heard most">together, dB</Head>
         </Heads>
         <tbody className="font-mono tabular-nums">
@@ -202,11 +225,9 @@ function Listed({
               </Name>
               <Value>{m.frequency_hz.toFixed(1)}</Value>
               <Value>{m.t60_s.toFixed(2)}</Value>
-              <Value>{(m.cabinets[0] ?? 0).toFixed(2)}</Value>
-              <Value>{(m.seats[0] ?? 0).toFixed(2)}</Value>
-              <Value className={m.coupling_db > -6 ? "font-semibold" : "text-soft"}>
-                {m.coupling_db.toFixed(0)}
-              </Value>
+              <Value>{(m.cabinets[from] ?? 0).toFixed(2)}</Value>
+              <Value>{(m.seats[to] ?? 0).toFixed(2)}</Value>
+              <Value className={both(m) > -6 ? "font-semibold" : "text-soft"}>{both(m).toFixed(0)}</Value>
             </Row>
           ))}
         </tbody>

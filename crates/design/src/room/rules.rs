@@ -7,7 +7,7 @@ use crate::room::clashes::{Against, Clash, clashes, outsides};
 use crate::room::heard::{Heard, can_be_told};
 use crate::room::neighbour::neighbour;
 use crate::room::playing::footprint;
-use crate::room::response::{around, mean_over_seats, shared_excess};
+use crate::room::response::{around, at, ears, level, mean_over_seats, shared_excess};
 use crate::room::surroundings::Surroundings;
 use crate::trial::Case;
 use oak_drum_acoustics::filters::Filter;
@@ -125,11 +125,12 @@ fn heard<'a>(case: &'a Case) -> Option<(&'a InRoom, Heard)> {
     can_be_told(case, room).then(|| (room, Heard::of(case, room)))
 }
 
-/// By how much the lowest octave stands over the rest of the band, in the room and in the open, dB.
+/// By how much the lowest octave stands over the rest of the band, dB; 0 where there is hardly a rest.
 fn low_over_rest(level: &[f64], octave: usize) -> f64 {
     let octave = octave.clamp(1, level.len());
     let mean = |part: &[f64]| part.iter().sum::<f64>() / part.len().max(1) as f64;
-    if octave == level.len() {
+    // half an octave is the least there is to compare with
+    if level.len() - octave < octave / 2 {
         return 0.0;
     }
     mean(&level[..octave]) - mean(&level[octave..])
@@ -143,20 +144,28 @@ fn low_in_room(analysis: &Analysis) -> Option<f64> {
 
 /// The room lifts the low end over the rest: a smaller box, or a cut, would do.
 pub fn low_end_lifted(case: &Case) -> Vec<Finding> {
-    let Some((_, heard)) = heard(case) else { return Vec::new() };
+    let Some((room, heard)) = heard(case) else { return Vec::new() };
     let over = low_over_rest(&mean_over_seats(&heard.levels), heard.octave);
-    if over < STRONG {
+    let open: Vec<f64> =
+        at(&heard.surroundings, &heard.playing, room, ears(&room.seats[0]), true).into_iter().map(level).collect();
+    // what a box does by itself is not the room's
+    let lifted = over - low_over_rest(&open, heard.octave);
+    if over < STRONG || lifted < STRONG {
         return Vec::new();
     }
     let (low, rest) = (heard.playing.hz[0], heard.playing.hz[heard.octave - 1]);
-    let what = if matches!(heard.surroundings, Surroundings::Cabin(_)) { "this cabin" } else { "this room" };
+    let what = match heard.surroundings {
+        Surroundings::Cabin(_) => "this cabin",
+        Surroundings::Room(_) => "this room",
+        Surroundings::Outdoors { .. } => "what surrounds it",
+    };
     let mut f = finding(
         Severity::Look,
         LimitSource::Physics,
         "/enclosure",
         "The room lifts the low end",
         format!(
-            "From {low:.0} to {rest:.0} Hz the seats get {over:.1} dB more than above (an estimate): {what} does that to a box that is even in the open."
+            "From {low:.0} to {rest:.0} Hz the seats get {over:.1} dB more than above (an estimate); {what} does {lifted:.1} of them."
         ),
         (over, "dB"),
         Some(STRONG),

@@ -429,3 +429,15 @@ fn a_seat_is_predicted_in_its_room() {
     let by_itself: Vec<f64> = hz.iter().map(|f| analysis.at(*f).level_db[0]).collect();
     assert!(level_at(open).iter().zip(&by_itself).all(|(a, b)| (a - b).abs() < 1e-9));
 }
+
+/// What a box does by itself, and what a wall takes away above, is not the room lifting the low end.
+#[test]
+fn a_low_end_is_lifted_by_the_room_alone() {
+    let mut ground = document(json!({"kind": "outdoors", "length_m": 20.0, "width_m": 12.0}));
+    // a box that booms by itself
+    ground["enclosure"]["net_volume_l"] = json!(15.0);
+    ground["brief"]["lowest_note_hz"] = json!(50.0);
+    assert!(!kinds(&found(ground.clone())).contains(&"low_end_lifted"));
+    ground["room"]["room"]["space"]["wall_takes"] = json!(0.0);
+    assert!(!kinds(&found(ground)).contains(&"low_end_lifted"));
+}

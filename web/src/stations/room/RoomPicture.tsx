@@ -10,10 +10,10 @@ import { Plot, type PlotCurve } from "../../ui/Plot";
 import { Saved } from "../../ui/Saved";
 import { Say } from "../../ui/Say";
 import { useDocument } from "../../workbench/context";
-import { FloorDrawing } from "./FloorDrawing";
-import type { Which } from "./places";
+import { sidesOf, type Which } from "./places";
+import { RoomDrawing } from "./RoomDrawing";
 import { useHeard } from "./useRoom";
-import { letter, useThings } from "./useThings";
+import { letter } from "./useThings";
 
 const TICKS = [10, 20, 30, 40, 50, 70, 100, 150, 200];
 
@@ -51,44 +51,17 @@ function Invitation() {
 
 /** The plan, and the side view under or beside it. */
 function Drawings({ view }: { view: RoomView }) {
-  const plan = useThings(view, "plan");
-  const side = useThings(view, "side");
-  const [chosen, setChosen] = useState<Which>({ kind: "cabinet", index: 0 });
-  if (!plan || !side) return null;
-  const walled = plan.room.room.space.kind === "room";
-  const wall = plan.room.room.space.kind === "outdoors" && plan.room.room.space.wall_takes != null;
-  const shared = { chosen, onChoose: setChosen, walled };
+  const [chosen, onChoose] = useState<Which>({ kind: "cabinet", index: 0 });
+  const room = useDocument().room;
+  if (!room || !sidesOf(room.room.space)) return null;
+  const shared = { view, chosen, onChoose, height: 236 };
   return (
     <div className="grid gap-3 md:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
       <Saved title="Plan" note="pull cabinets and seats about">
-        <FloorDrawing
-          {...shared}
-          title="plan"
-          walls={["left wall", "right wall", "lower wall", "upper wall"]}
-          sides={plan.sides}
-          things={plan.things}
-          areas={plan.areas}
-          leftWall={wall || walled}
-          onMove={plan.move}
-          onEnd={plan.end}
-          width={360}
-          height={236}
-        />
+        <RoomDrawing {...shared} up="plan" width={360} />
       </Saved>
       <Saved title="Side view" note="along the length">
-        <FloorDrawing
-          {...shared}
-          title="side view"
-          walls={["left wall", "right wall", "floor", "ceiling"]}
-          sides={side.sides}
-          things={side.things}
-          leftWall={wall || walled}
-          ground
-          onMove={side.move}
-          onEnd={side.end}
-          width={270}
-          height={236}
-        />
+        <RoomDrawing {...shared} up="side" width={270} />
       </Saved>
     </div>
   );
@@ -99,6 +72,7 @@ function Facts({ view }: { view: RoomView }) {
   const { figures, band_hz } = view;
   const from = `${Math.round(band_hz[0] ?? 0)} to ${Math.round(band_hz[1] ?? 0)} Hz`;
   const stuck = view.clashes.some((c) => c.against !== "kept_free");
+  const lowest = figures.begins_hz ?? figures.lowest_mode_hz;
   const told = (text: string) => (stuck ? "–" : text);
   return (
     <dl className="grid grid-cols-2 gap-x-4 gap-y-1 md:grid-cols-4" data-testid="room-figures">
@@ -117,13 +91,13 @@ function Facts({ view }: { view: RoomView }) {
       />
       <Figure
         label={figures.begins_hz ? "Lifts from" : "Lowest wave"}
-        value={`${tidy(figures.begins_hz ?? figures.lowest_mode_hz ?? 0, 3)} Hz`}
+        value={lowest ? `${tidy(lowest, 3)} Hz` : "none"}
         note={
           figures.begins_hz
             ? `downward; leaks below ${tidy(figures.leak_hz ?? 0, 2)} Hz`
             : figures.leak_hz
               ? `under it pressure alone, to ${tidy(figures.leak_hz, 2)} Hz`
-              : "none outdoors"
+              : "nothing stands opposite"
         }
       />
       {figures.t60_s ? (

@@ -6,9 +6,10 @@ import { SavedTable, Saved } from "../../ui/Saved";
 import { Select } from "../../ui/Select";
 import { Head, Heads, Name, Row, Value } from "../../ui/Table";
 import { useDocument } from "../../workbench/context";
-import { FloorDrawing } from "./FloorDrawing";
+import { sidesOf } from "./places";
+import { RoomDrawing } from "./RoomDrawing";
 import { useRoom } from "./useRoom";
-import { letter, useThings } from "./useThings";
+import { letter } from "./useThings";
 
 const KIND: Record<RoomMode["kind"], string> = {
   axial: "between one pair of walls",
@@ -44,8 +45,6 @@ export function WavesView() {
 function Pictured({ mode }: { mode: RoomMode }) {
   const document = useDocument();
   const view = useRoom();
-  const plan = useThings(view, "plan");
-  const side = useThings(view, "side");
   const main = document.room?.seats[0];
   // the pattern hangs on the room and the main seat alone
   const picture = useAnswer(
@@ -56,7 +55,9 @@ function Pictured({ mode }: { mode: RoomMode }) {
         api.POST("/api/room/mode", { body: { document, order: mode.order }, signal }),
       ) as Promise<RoomModePicture>,
   );
-  if (!plan || !side) return null;
+  const sides = document.room && sidesOf(document.room.room.space);
+  if (!sides) return null;
+  const [length, width, height] = sides;
   const title = `${mode.frequency_hz.toFixed(1)} Hz`;
   return (
     <Saved
@@ -64,48 +65,22 @@ function Pictured({ mode }: { mode: RoomMode }) {
       note={`${mode.order.join(", ")} half waves, ${KIND[mode.kind]}; dies away in ${mode.t60_s.toFixed(2)} s`}
     >
       <div className="space-y-2">
-        <FloorDrawing
-          title="plan"
-          walls={["left wall", "right wall", "lower wall", "upper wall"]}
-          sides={plan.sides}
-          things={plan.things}
-          width={560}
-          height={330}
-        >
-          {(x, y) =>
-            picture && (
-              <Pressure
-                values={picture.plan}
-                columns={picture.columns}
-                rows={picture.rows}
-                sides={plan.sides}
-                x={x}
-                y={y}
-              />
-            )
-          }
-        </FloorDrawing>
-        <FloorDrawing
-          title="side view"
-          walls={["left wall", "right wall", "floor", "ceiling"]}
-          sides={side.sides}
-          things={side.things}
-          width={560}
-          height={190}
-        >
-          {(x, y) =>
-            picture && (
-              <Pressure
-                values={picture.side}
-                columns={picture.columns}
-                rows={picture.storeys}
-                sides={side.sides}
-                x={x}
-                y={y}
-              />
-            )
-          }
-        </FloorDrawing>
+        {(["plan", "side"] as const).map((up) => (
+          <RoomDrawing key={up} still view={view} up={up} width={560} height={up === "plan" ? 330 : 190}>
+            {(x, y) =>
+              picture && (
+                <Pressure
+                  values={picture[up]}
+                  columns={picture.columns}
+                  rows={up === "plan" ? picture.rows : picture.storeys}
+                  sides={[length, up === "plan" ? width : height]}
+                  x={x}
+                  y={y}
+                />
+              )
+            }
+          </RoomDrawing>
+        ))}
       </div>
       <p className="text-xs text-soft">
         + and − press and pull in turn; where nothing is drawn the pressure rests, and a cabinet there does

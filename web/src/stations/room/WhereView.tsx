@@ -9,10 +9,10 @@ import { Select } from "../../ui/Select";
 import { Head, Heads, Name, Row, Value } from "../../ui/Table";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { blanks, lines, SHADINGS, type Shading } from "./contours";
-import { FloorDrawing } from "./FloorDrawing";
+import { RoomDrawing } from "./RoomDrawing";
 import { centimetre, type Which } from "./places";
 import { useHeard } from "./useRoom";
-import { letter, useThings } from "./useThings";
+import { letter } from "./useThings";
 
 const COARSE = { columns: 15, rows: 10 };
 const FINE = { columns: 60, rows: 40 };
@@ -44,7 +44,7 @@ function FloorMap() {
   const document = useDocument();
   const workbench = useWorkbench();
   const view = useHeard();
-  const plan = useThings(view, "plan");
+  const { room } = document;
   const [of, setOf] = useState<Which>({ kind: "cabinet", index: 0 });
   const [shading, setShading] = useState<Shading>("uneven");
   const [pencil, setPencil] = useState(false);
@@ -60,10 +60,10 @@ function FloorMap() {
   // the fine one of another place or state is worse than the coarse one of this
   const whole = fine && coarse && near(fine, coarse) ? fine : undefined;
   const map = whole ?? coarse;
-  if (!plan) return null;
+  if (!room) return null;
   const things = [
-    ...plan.room.cabinets.map((_, i): [string, string] => [`cabinet${i}`, `cabinet ${i + 1}`]),
-    ...plan.room.seats.map((s, i): [string, string] => [
+    ...room.cabinets.map((_, i): [string, string] => [`cabinet${i}`, `cabinet ${i + 1}`]),
+    ...room.seats.map((s, i): [string, string] => [
       `seat${i}`,
       `seat ${letter(i)}${s.name ? `, ${s.name}` : ""}`,
     ]),
@@ -71,11 +71,11 @@ function FloorMap() {
   const drawn = (area: { at: [number, number]; long: [number, number] }) => {
     const [x_m, y_m] = area.at.map(centimetre) as [number, number];
     const [length_m, width_m] = area.long.map(centimetre) as [number, number];
-    const kept = plan.room.room.kept_free ?? [];
+    const kept = room.room.kept_free ?? [];
     workbench.set("/room/room/kept_free", [...kept, { name: "", x_m, y_m, length_m, width_m }]);
     setPencil(false);
   };
-  const taken = plan.room.room.kept_free ?? [];
+  const taken = room.room.kept_free ?? [];
   return (
     <section aria-label="Map" className="min-w-0 space-y-2">
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
@@ -141,23 +141,17 @@ function FloorMap() {
         }
       >
         <div data-testid="room-map" data-places={map ? map.x_m.length * map.y_m.length : 0}>
-          <FloorDrawing
-            title="plan"
-            walls={["left wall", "right wall", "lower wall", "upper wall"]}
-            sides={plan.sides}
-            things={plan.things}
-            areas={plan.areas}
-            walled={plan.room.room.space.kind === "room"}
+          <RoomDrawing
+            view={view}
+            up="plan"
             chosen={of}
             onChoose={setOf}
-            onMove={plan.move}
-            onEnd={plan.end}
             onDrawn={pencil ? drawn : undefined}
             width={640}
             height={420}
           >
             {(x, y) => map && <Shaded map={map} shading={shading} x={x} y={y} />}
-          </FloorDrawing>
+          </RoomDrawing>
         </div>
         <p className="flex flex-wrap items-baseline gap-x-3 text-xs text-soft">
           <span>

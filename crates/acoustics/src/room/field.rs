@@ -41,7 +41,7 @@ const LEFT_OUT: f64 = 11.0;
 impl<'a> Field<'a> {
     /// Makes ready for the places at `x` and `y` (m) of a height (m), and one more place.
     pub fn new(room: &'a Shoebox, x: &[f64], y: &[f64], height: f64, at: Place) -> Field<'a> {
-        let [lx, ly, lz] = room.sides;
+        let [lx, ly, _] = room.sides;
         let apart = (height - at[2]).abs();
         // pairs within a quarter of an ellipse: reach²·Lx·Ly/(4π)
         let reach = STEEPEST.min(LEFT_OUT / apart.max(0.01)).max(6.0).min((MOST * 4.0 * PI / (lx * ly)).sqrt());
@@ -53,7 +53,7 @@ impl<'a> Field<'a> {
         };
         let shapes = [shapes(&along[0], x, at[0], lx), shapes(&along[1], y, at[1], ly)];
         // images within a few metres, or within a few of a large room's sides
-        let screen = 6.0 / lx.min(ly).min(lz).clamp(1.5, 4.0);
+        let screen = room.screen();
         let near =
             |x: f64, y: f64| images::sum(room.sides, at, [x, y, height], LEFT_OUT / screen, |r| (-screen * r).exp());
         let screened = y.iter().flat_map(|y| x.iter().map(move |x| (*x, *y))).map(|(x, y)| near(x, y)).collect();

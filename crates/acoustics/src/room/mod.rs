@@ -87,6 +87,10 @@ pub const NEAREST: f64 = 0.15;
 const LEFT_OUT: f64 = 18.0;
 /// The same where a hand waits for it.
 const LEFT_OUT_QUICK: f64 = 11.0;
+/// More pairs of indices than this are not summed plainly there: a screened field is taken off, and given back by its images.
+const MOST_PLAIN: f64 = 1200.0;
+/// Most pairs then.
+const MOST_SCREENED: f64 = 3000.0;
 
 impl Shoebox {
     /// A room whose modes all die away alike.
@@ -167,17 +171,27 @@ impl Shoebox {
     /// third, along which both lie farthest apart, is closed: Σ ψψ/(Λ·L·(k² + g²)) = cosh g(L - x>)·cosh(g·x<)/(g·sinh gL).
     /// Places nearer than [`NEAREST`] are summed as if they were so far apart, which rounds the peak off.
     pub fn transfer(&self, omega: f64, from: Place, to: Place) -> Complex64 {
-        self.summed(omega, omega, from, to, LEFT_OUT)
+        self.summed(omega, omega, from, to, LEFT_OUT, None)
     }
 
     /// The same at many angular frequencies (rad/s, rising) with its derivative by ω, four at a time; what is left out is 1e-5 of the
-    /// first term.
+    /// first term. Where places are near for the room, a screened field does most of it as in [`field`]: within 0.3 dB.
     pub fn transfers(&self, omegas: &[f64], from: Place, to: Place) -> Vec<[Complex64; 2]> {
+        let [closed, a, b] = axes(from, to);
+        let pairs = |reach: f64| reach * reach * self.sides[a] * self.sides[b] / (4.0 * PI);
+        let steepest = LEFT_OUT_QUICK / (from[closed] - to[closed]).abs().max(NEAREST);
+        let highest = omegas.last().map_or(0.0, |omega| omega / self.air.c);
+        let screen = (pairs(highest.hypot(steepest)) > MOST_PLAIN).then(|| {
+            let kappa = self.screen();
+            let wave = images::sum(self.sides, from, to, LEFT_OUT_QUICK / kappa, |r| (-kappa * r).exp());
+            let reach = steepest.min((MOST_SCREENED / pairs(1.0)).sqrt()).max(1.5 * highest);
+            Screen { kappa, wave, reach }
+        });
         let mut list = Vec::with_capacity(omegas.len());
         for chunk in omegas.chunks(4) {
             let mut four = [chunk[chunk.len() - 1]; 4];
             four[..chunk.len()].copy_from_slice(chunk);
-            let sum: Jet = self.summed(f64x4::from(four), four[3], from, to, LEFT_OUT_QUICK);
+            let sum: Jet = self.summed(f64x4::from(four), four[3], from, to, LEFT_OUT_QUICK, screen);
             let parts = [sum.v.re, sum.v.im, sum.d.re, sum.d.im].map(|x| x.to_array());
             let at = |i: usize| [Complex64::new(parts[0][i], parts[1][i]), Complex64::new(parts[2][i], parts[3][i])];
             list.extend((0..chunk.len()).map(at));
@@ -185,15 +199,26 @@ impl Shoebox {
         list
     }
 
+    /// How fast a screened field falls, 1/m: so that its images die away within a room, or within a few metres of a large one.
+    fn screen(&self) -> f64 {
+        6.0 / self.sides.iter().copied().fold(f64::INFINITY, f64::min).clamp(1.5, 4.0)
+    }
+
     #[inline(always)]
-    fn summed<P: Phasor>(&self, omega: P::Omega, highest: f64, from: Place, to: Place, left_out: f64) -> P {
-        let apart = [0, 1, 2].map(|i| (from[i] - to[i]).abs());
-        let closed = (0..3).fold(0, |best, i| if apart[i] > apart[best] { i } else { best });
-        let [a, b] = [(closed + 1) % 3, (closed + 2) % 3];
-        let steepest = left_out / apart[closed].max(NEAREST);
-        let reach = (highest / self.air.c).hypot(steepest);
+    fn summed<P: Phasor>(
+        &self,
+        omega: P::Omega,
+        highest: f64,
+        from: Place,
+        to: Place,
+        left_out: f64,
+        screen: Option<Screen>,
+    ) -> P {
+        let [closed, a, b] = axes(from, to);
+        let apart = (from[closed] - to[closed]).abs();
+        let reach = screen.map_or((highest / self.air.c).hypot(left_out / apart.max(NEAREST)), |s| s.reach);
         let low = from[closed].min(to[closed]);
-        let along = Closed { length: self.sides[closed], low, high: low + apart[closed] };
+        let along = Closed { length: self.sides[closed], low, high: low + apart };
         let mut sum = P::zero();
         for l in 0..=(reach * self.sides[a] / PI) as u32 {
             let ka = f64::from(l) * PI / self.sides[a];
@@ -203,10 +228,19 @@ impl Shoebox {
                 let kb = f64::from(m) * PI / self.sides[b];
                 let shape = shape_a * (kb * from[b]).cos() * (kb * to[b]).cos() * if m == 0 { 1.0 } else { 2.0 };
                 let bits = usize::from(l > 0) << a | usize::from(m > 0) << b;
-                sum = sum + self.line::<P>(omega, ka * ka + kb * kb, bits, closed, &along).scale(shape);
+                let across = ka * ka + kb * kb;
+                let mut term = self.line::<P>(omega, across, bits, closed, &along);
+                if let Some(Screen { kappa, .. }) = screen {
+                    let taken: Complex64 = along.sum(Complex64::new((across + kappa * kappa).sqrt(), 0.0));
+                    term = term - P::constant(taken.re, 0.0);
+                }
+                sum = sum + term.scale(shape);
             }
         }
         let across = self.sides[a] * self.sides[b];
+        if let Some(Screen { wave, .. }) = screen {
+            sum = sum + P::constant(wave * across, 0.0);
+        }
         P::j_omega(omega, self.air.rho / across) * sum
     }
 
@@ -226,6 +260,22 @@ impl Shoebox {
         let zero: P = across - self.wave_number_sqr(omega, own);
         sum + (zero.recip() - rest.recip()).scale(1.0 / along.length)
     }
+}
+
+/// A screened field that is taken off a sum: how fast it falls (1/m), what it is between the two places (1/m), and how far indices are
+/// summed then (1/m).
+#[derive(Clone, Copy, Debug)]
+struct Screen {
+    kappa: f64,
+    wave: f64,
+    reach: f64,
+}
+
+/// The axis along which two places lie farthest apart, and the other two.
+fn axes(from: Place, to: Place) -> [usize; 3] {
+    let apart = [0, 1, 2].map(|i| (from[i] - to[i]).abs());
+    let closed = (0..3).fold(0, |best, i| if apart[i] > apart[best] { i } else { best });
+    [closed, (closed + 1) % 3, (closed + 2) % 3]
 }
 
 /// Two places on one axis: Σ ψψ/(Λ·L·(k² + g²)) in closed form.

@@ -372,3 +372,25 @@ fn many_frequencies_at_once() {
         assert!((slope - (near[1] - near[0]) / 2e-4).norm() < 1e-6 * slope.norm());
     }
 }
+
+/// Near a source, and in a hall, most is done by a screened field: within 3 % (0.3 dB) of the whole sum.
+#[test]
+fn near_places_are_summed_by_a_screened_field() {
+    let hall = Shoebox::with_time([14.2, 8.6, 4.6], 1.3, air()).leaking(Some(4.0));
+    let plain = living_room();
+    let omegas: Vec<f64> = [13.0, 24.0, 41.0, 66.0, 96.0, 120.0].map(|f| TAU * f).to_vec();
+    for (room, from, to) in [
+        (hall, [2.0, 3.0, 0.4], [2.3, 3.2, 0.9]),
+        (hall, [2.0, 3.0, 0.4], [2.6, 3.5, 1.2]),
+        (hall, [0.4, 0.4, 0.4], [0.5, 1.1, 1.2]),
+        (plain, SOURCE, [0.7, 0.8, 0.7]),
+    ] {
+        for (omega, [value, slope]) in omegas.iter().zip(room.transfers(&omegas, from, to)) {
+            let exact = room.transfer(*omega, from, to);
+            assert!((value - exact).norm() < 0.03 * exact.norm(), "{omega} {from:?} {to:?}: {value} {exact}");
+            let near = [-1e-3, 1e-3].map(|by| room.transfer(omega + by, from, to));
+            let between = (near[1] - near[0]) / 2e-3;
+            assert!((slope - between).norm() < 0.03 * between.norm(), "{omega}: {slope} {between}");
+        }
+    }
+}

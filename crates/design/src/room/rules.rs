@@ -83,7 +83,7 @@ fn told(case: &Case, room: &InRoom, outsides: &[[f64; 3]], clash: &Clash) -> Fin
 }
 
 /// Puts a thing back within the walls, on the floor.
-fn back_inside(case: &Case, room: &InRoom, outsides: &[[f64; 3]], clash: &Clash) -> Option<Remedy> {
+fn back_inside(case: &Case, room: &InRoom, sizes: &[[f64; 3]], clash: &Clash) -> Option<Remedy> {
     let [length, width, height] = room.room.space.sides()?;
     let within = |at: f64, size: f64, side: f64| {
         (size <= side).then(|| (at.clamp(size / 2.0, side - size / 2.0) * 1e3).round() / 1e3)
@@ -97,7 +97,7 @@ fn back_inside(case: &Case, room: &InRoom, outsides: &[[f64; 3]], clash: &Clash)
         let ears = if seat.ears_m > height { 1.2f64.min(height) } else { seat.ears_m };
         vec![at("x_m", within(seat.x_m, 0.1, length)?), at("y_m", within(seat.y_m, 0.1, width)?), at("ears_m", ears)]
     } else {
-        let (cabinet, outside) = (&room.cabinets[clash.index], outsides[clash.index]);
+        let (cabinet, outside) = (&room.cabinets[clash.index], sizes[clash.index]);
         let [along, across] = footprint(outside, cabinet.faces);
         let middle = within(cabinet.raised_m + outside[1] / 2.0, outside[1], height)?;
         vec![
@@ -108,15 +108,11 @@ fn back_inside(case: &Case, room: &InRoom, outsides: &[[f64; 3]], clash: &Clash)
     };
     let still = |a: &Analysis| {
         let room = a.design.room.as_ref()?;
-        let left = clashes(room, &outsides_of(a, room));
+        let left = clashes(room, &outsides(a, room));
         let same = |c: &&Clash| c.seat == clash.seat && c.index == clash.index && c.against == clash.against;
         left.iter().find(same).is_none().then(|| "stands inside".to_owned())
     };
     remedy(case, "Back inside", changes, still)
-}
-
-fn outsides_of(analysis: &Analysis, room: &InRoom) -> Vec<[f64; 3]> {
-    outsides(analysis, room)
 }
 
 /// A design in its room, where nothing stands in the way of telling.
@@ -165,7 +161,7 @@ pub fn low_end_lifted(case: &Case) -> Vec<Finding> {
         "/enclosure",
         "The room lifts the low end",
         format!(
-            "From {low:.0} to {rest:.0} Hz the seats get {over:.1} dB more than above (an estimate); {what} does {lifted:.1} of them."
+            "From {low:.0} to {rest:.0} Hz the seats get {over:.1} dB more than above (an estimate); {what} lifts them by {lifted:.1} dB against above."
         ),
         (over, "dB"),
         Some(STRONG),

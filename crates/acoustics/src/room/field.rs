@@ -10,7 +10,7 @@
 //! same 1/r, by indices too, is taken off, and given back by its images, which fall away within a room (Kummer's transformation).
 //! What is left falls with the cube of the index. It is held to [`Shoebox::transfer`].
 
-use super::{Closed, Place, Shoebox, images};
+use super::{Closed, Place, Shoebox, mirrors};
 use crate::halt;
 use num_complex::Complex64;
 use std::f64::consts::PI;
@@ -55,7 +55,7 @@ impl<'a> Field<'a> {
         // images within a few metres, or within a few of a large room's sides
         let screen = room.screen();
         let near =
-            |x: f64, y: f64| images::sum(room.sides, at, [x, y, height], LEFT_OUT / screen, |r| (-screen * r).exp());
+            |x: f64, y: f64| mirrors::sum(room.sides, at, [x, y, height], LEFT_OUT / screen, |r| (-screen * r).exp());
         let screened = y.iter().flat_map(|y| x.iter().map(move |x| (*x, *y))).map(|(x, y)| near(x, y)).collect();
         Field { room, at, height, screen, along, shapes, screened, places: [x.len(), y.len()] }
     }

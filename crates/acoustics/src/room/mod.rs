@@ -19,6 +19,7 @@ pub mod boundary;
 pub mod cabin;
 pub mod field;
 pub mod images;
+mod mirrors;
 pub mod partition;
 
 use crate::air::Air;
@@ -183,7 +184,7 @@ impl Shoebox {
         let highest = omegas.last().map_or(0.0, |omega| omega / self.air.c);
         let screen = (pairs(highest.hypot(steepest)) > MOST_PLAIN).then(|| {
             let kappa = self.screen();
-            let wave = images::sum(self.sides, from, to, LEFT_OUT_QUICK / kappa, |r| (-kappa * r).exp());
+            let wave = mirrors::sum(self.sides, from, to, LEFT_OUT_QUICK / kappa, |r| (-kappa * r).exp());
             let reach = steepest.min((MOST_SCREENED / pairs(1.0)).sqrt()).max(1.5 * highest);
             Screen { kappa, wave, reach }
         });

@@ -4,7 +4,7 @@
 //! below, less where it leaks. An estimate: seats, glass and doors give way.
 
 use crate::air::Air;
-use std::f64::consts::{PI, TAU};
+use std::f64::consts::TAU;
 
 /// Where the sealed vessel's pressure is that of a solid angle (sr) at a distance (m), Hz: (c/2π)·√(Ω·r/V).
 pub fn crossing_by_volume(air: &Air, solid_angle: f64, distance: f64, volume: f64) -> f64 {
@@ -20,11 +20,4 @@ pub fn crossing_by_length(air: &Air, longest: f64) -> f64 {
 /// begins and fl where its leaks let go.
 pub fn gain_db(frequency: f64, crossing: f64, leak: f64) -> f64 {
     10.0 * (1.0 + (crossing / frequency).powi(4) / (1.0 + (leak / frequency).powi(2))).log10()
-}
-
-/// Corner of a hole of an area (m²) and a length (m) in a volume (m³), Hz: where the air in it swings with the volume's spring,
-/// (c/2π)·√(S/(l·V)), its ends corrected as of a round hole flanged on both sides. An estimate of what an open window does.
-pub fn hole(air: &Air, area: f64, length: f64, volume: f64) -> f64 {
-    let radius = (area / PI).sqrt();
-    air.c / TAU * (area / ((length + 2.0 * 0.8217 * radius) * volume)).sqrt()
 }

@@ -260,6 +260,10 @@ fn at_seats(
     };
     let nothing = || Refusal { pointer: "", message: "this design cannot be worked out with these bands".into() };
     let (before_db, after_db) = told(&[]).zip(told(&changes)).ok_or_else(nothing)?;
+    if bands.is_empty() || after_db >= before_db {
+        let message = "nothing that stands out at every seat is mended by such cuts better than by what is there; a place or a seat moved does more";
+        return Err(Refusal { pointer: "/heard", message: message.into() });
+    }
     Ok(FlattenResult { bands, changes, before_db, after_db, fuller_db: None })
 }
 

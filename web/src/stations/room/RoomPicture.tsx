@@ -31,10 +31,20 @@ export function RoomPicture() {
     <div className="space-y-2">
       <Drawings view={view} />
       <Facts view={view} />
-      <Heard view={view} />
+      {stands(view) ? (
+        <Heard view={view} />
+      ) : (
+        <p role="status" className="border-l-3 border-brick pl-2">
+          Something stands where it cannot, drawn red: nothing is told of what is heard until it stands
+          elsewhere.
+        </p>
+      )}
     </div>
   );
 }
+
+/** Whether everything stands where it can; what is kept free is a wish. */
+const stands = (view: RoomView) => view.clashes.every((c) => c.against === "kept_free");
 
 function Invitation() {
   return (
@@ -71,7 +81,7 @@ function Facts({ view }: { view: RoomView }) {
   const size = useSize();
   const { figures, band_hz } = view;
   const from = `${Math.round(band_hz[0] ?? 0)} to ${Math.round(band_hz[1] ?? 0)} Hz`;
-  const stuck = view.clashes.some((c) => c.against !== "kept_free");
+  const stuck = !stands(view);
   const lowest = figures.begins_hz ?? figures.lowest_mode_hz;
   const told = (text: string) => (stuck ? "–" : text);
   return (
@@ -80,14 +90,16 @@ function Facts({ view }: { view: RoomView }) {
         label={view.seats.length > 1 ? "Seats differ by" : "Up and down"}
         value={told(`±${(view.seats.length > 1 ? view.between_seats_db : view.along_band_db).toFixed(1)} dB`)}
         note={
-          view.seats.length > 1 ? `their mean ±${view.along_band_db.toFixed(1)} dB, ${from}` : `along ${from}`
+          view.seats.length > 1 && !stuck
+            ? `their mean ±${view.along_band_db.toFixed(1)} dB, ${from}`
+            : `along ${from}`
         }
         bad={stuck}
       />
       <Figure
         label="The room adds"
         value={told(`${signed(view.gain_db)} dB`)}
-        note={`${signed(view.low_gain_db)} dB in the lowest octave, at the main seat`}
+        note={told(`${signed(view.low_gain_db)} dB in the lowest octave, at the main seat`)}
       />
       <Figure
         label={figures.begins_hz ? "Lifts from" : "Lowest wave"}

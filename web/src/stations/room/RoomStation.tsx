@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, get, Refused, type RoomRecord } from "../../api/client";
 import { build, builds, rooms } from "../../api/queries";
 import { useFigure, useSay } from "../../app/settings";
+import { definition } from "../../lib/schema";
 import { Button } from "../../ui/Button";
 import { Disclosure } from "../../ui/Disclosure";
 import { SchemaForm } from "../../ui/SchemaForm";
@@ -12,8 +13,9 @@ import { same } from "../../workbench/saver";
 import { beside, sidesOf, standing, type InRoom } from "./places";
 import { useRoom } from "./useRoom";
 
-const MOST_CABINETS = 4;
-const MOST_SEATS = 16;
+const most = (list: string) => definition("InRoom").properties?.[list]?.maxItems ?? 1;
+const MOST_CABINETS = most("cabinets");
+const MOST_SEATS = most("seats");
 const OWN: InRoom["room"] = {
   name: "My room",
   space: { kind: "room", length_m: 5.2, width_m: 3.9, height_m: 2.5, damping: { by: "time", t60_s: 0.5 } },

@@ -35,6 +35,8 @@ enum Command {
     Rig(commands::rig::Arguments),
     /// Tells what a room does with a design: every seat, maps of the floor, arrangements.
     Room(commands::room::Arguments),
+    /// Answers a question about a listening test: probabilities, ranges, rankings, trials needed, balanced orders.
+    Listening(commands::listening::Arguments),
     /// Prints the JSON Schema of a format.
     Schema(commands::schema::Arguments),
 }
@@ -49,6 +51,7 @@ fn main() -> ExitCode {
         Command::Compare(arguments) => commands::compare::run(&arguments),
         Command::Rig(arguments) => commands::rig::run(&arguments),
         Command::Room(arguments) => commands::room::run(&arguments),
+        Command::Listening(arguments) => commands::listening::run(&arguments),
         Command::Schema(arguments) => commands::schema::run(&arguments),
     };
     match outcome {

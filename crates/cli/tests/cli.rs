@@ -363,3 +363,29 @@ fn a_room() {
     }
     std::fs::remove_dir_all(&folder).unwrap();
 }
+
+/// Questions about listening tests: each kind's answer, and what is wrong in one line with exit code 2.
+#[test]
+fn listening_tests() {
+    let ask = |question: &str| run(&["listening", "-"], question);
+    let abx = json(&ask(r#"{"kind": "difference", "method": "abx", "right": 12, "trials": 16}"#));
+    assert!((abx["told"]["p"].as_f64().unwrap() - 0.0384064).abs() < 1e-7);
+    assert!(abx["sentence"].as_str().unwrap().starts_with("12 of 16 right"));
+    let trials = json(&ask(r#"{"kind": "trials", "method": "triangle", "share": 0.5}"#));
+    assert_eq!((trials["needed"]["first"].as_u64(), trials["needed"]["always_from"].as_u64()), (Some(58), Some(60)));
+    let scores = json(&ask(r#"{"kind": "scores", "cabinets": ["A", "B"], "scores": [[7, 5], [8, 4], [6, 7]]}"#));
+    assert_eq!(scores["told"]["means"].as_array().unwrap().len(), 2);
+    let votes = json(&ask(r#"{"kind": "votes", "cabinets": ["A", "B"], "wins": [[0, 2], [7, 0]]}"#));
+    assert_eq!(votes["ranking"], serde_json::json!(["B", "A"]));
+    let order = r#"{"kind": "order", "cabinets": 4, "hearings": 4, "seed": 3}"#;
+    assert_eq!(ask(order).stdout, ask(order).stdout, "the same for the same seed");
+    let matched = json(&ask(r#"{"kind": "match", "levels_db": [84, 82.5]}"#));
+    assert_eq!(matched["told"]["trims_db"], serde_json::json!([-1.5, 0.0]));
+    for bad in
+        [r#"{"kind": "differnce"}"#, r#"{"kind": "difference", "method": "abx", "right": 9, "trials": 6}"#, "{", "[]"]
+    {
+        let refused = ask(bad);
+        let said = String::from_utf8(refused.stderr).unwrap();
+        assert_eq!((refused.status.code(), said.trim_end().lines().count()), (Some(2), 1), "{bad}: {said}");
+    }
+}

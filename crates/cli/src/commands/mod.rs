@@ -6,6 +6,7 @@ pub mod curve;
 pub mod evaluate;
 mod files;
 pub mod fit;
+pub mod listening;
 pub mod rig;
 pub mod room;
 pub mod schema;

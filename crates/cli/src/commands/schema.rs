@@ -1,4 +1,4 @@
-//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|woofer-wish|combining|proof|room|room-view|room-map|arrangements`
+//! `oak-drum schema design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|woofer-wish|combining|proof|room|room-view|room-map|arrangements|listening-question|listening-answer|listening-session|listening-outcome`
 
 use anyhow::Result;
 use clap::ValueEnum;
@@ -45,6 +45,14 @@ enum Format {
     RoomMap,
     /// Ways to put cabinets.
     Arrangements,
+    /// A question about a listening test.
+    ListeningQuestion,
+    /// Its answer.
+    ListeningAnswer,
+    /// A listening session.
+    ListeningSession,
+    /// What came of one.
+    ListeningOutcome,
 }
 
 pub fn run(arguments: &Arguments) -> Result<()> {
@@ -66,6 +74,10 @@ pub fn run(arguments: &Arguments) -> Result<()> {
         Format::RoomView => oak_drum_document::schema::of::<oak_drum_design::room::view::RoomView>(),
         Format::RoomMap => oak_drum_document::schema::of::<oak_drum_design::room::map::RoomMap>(),
         Format::Arrangements => oak_drum_document::schema::of::<oak_drum_design::room::arrangements::Arrangements>(),
+        Format::ListeningQuestion => oak_drum_document::schema::of::<oak_drum_listening::question::Question>(),
+        Format::ListeningAnswer => oak_drum_document::schema::of::<oak_drum_listening::question::Answer>(),
+        Format::ListeningSession => oak_drum_document::schema::of::<oak_drum_listening::session::Session>(),
+        Format::ListeningOutcome => oak_drum_document::schema::of::<oak_drum_listening::outcome::Outcome>(),
     };
     crate::output::print(&format!("{schema:#}\n"))
 }

@@ -224,6 +224,10 @@ fn the_published_schemas_are_current() {
         ("room-view", schema::of::<oak_drum_design::room::view::RoomView>()),
         ("room-map", schema::of::<oak_drum_design::room::map::RoomMap>()),
         ("arrangements", schema::of::<oak_drum_design::room::arrangements::Arrangements>()),
+        ("listening-question", schema::of::<oak_drum_listening::question::Question>()),
+        ("listening-answer", schema::of::<oak_drum_listening::question::Answer>()),
+        ("listening-session", schema::of::<oak_drum_listening::session::Session>()),
+        ("listening-outcome", schema::of::<oak_drum_listening::outcome::Outcome>()),
     ] {
         let path = folder.join(format!("{name}.json"));
         let fresh = format!("{schema:#}\n");

@@ -5,7 +5,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
 
 /// The crates from the ground up: each uses only those before it.
-const CRATES: [&str; 12] = [
+const CRATES: [&str; 13] = [
     "text",
     "acoustics",
     "cabinet",
@@ -13,6 +13,7 @@ const CRATES: [&str; 12] = [
     "curves",
     "design",
     "shelf",
+    "listening",
     "matching",
     "store",
     "server",

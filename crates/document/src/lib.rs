@@ -21,6 +21,7 @@ mod chain;
 mod change;
 mod checked;
 mod design;
+mod log_entry;
 mod problem;
 mod read;
 mod reader;
@@ -28,6 +29,7 @@ mod room;
 mod saw;
 pub mod schema;
 mod shape;
+pub mod timeline;
 pub mod upgrade;
 mod work_plan;
 
@@ -39,6 +41,7 @@ pub use chain::{
 pub use change::{Change, apply};
 pub use checked::Checked;
 pub use design::*;
+pub use log_entry::{EntryKind, LogEntry, MOST_PHOTOS, PhotoOf, Tied};
 pub use problem::{Code, Problem};
 pub use read::{check, read, read_current, read_value, sheet_problems};
 pub use reader::{MOST_PROBLEMS, Reader, nearest};

@@ -96,6 +96,18 @@ pub struct Tick {
     #[schemars(title = "Note", length(max = 10000))]
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
+    /// When it was done, RFC 3339; absent where nobody said.
+    #[schemars(title = "Done at", length(max = 40))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub done_at: Option<String>,
+    /// Time spent on it, min, without what is running.
+    #[schemars(title = "Time spent", range(min = 0.0, max = 100000.0))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub minutes: Option<f64>,
+    /// Since when its clock runs, RFC 3339; absent where it stands.
+    #[schemars(title = "Clock runs since", length(max = 40))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub running_since: Option<String>,
 }
 
 #[cfg(test)]

@@ -6,6 +6,7 @@ pub mod body;
 pub mod guard;
 pub mod limits;
 pub mod openapi;
+pub mod photo;
 pub mod pool;
 pub mod problem;
 pub mod routes;

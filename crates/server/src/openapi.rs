@@ -22,6 +22,7 @@ pub fn document() -> Value {
         schemas.extend(oak_drum_document::schema::components(|generator| {
             generator.subschema_for::<oak_drum_design::Evaluation>();
             generator.subschema_for::<oak_drum_document::WorkPlan>();
+            generator.subschema_for::<oak_drum_document::LogEntry>();
             generator.subschema_for::<oak_drum_text::Text>();
             generator.subschema_for::<oak_drum_acoustics::families::Suggestion>();
             generator.subschema_for::<oak_drum_shelf::ShelfWoofer>();

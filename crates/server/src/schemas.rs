@@ -1,7 +1,7 @@
 //! References to the schemas of the core's types, which the OpenAPI document carries whole.
 
 pub use oak_drum_store::openapi::{
-    design, goal, measurement, room, shelf_amplifier, shelf_row, shelf_woofer, work_plan,
+    design, goal, log_entry, measurement, room, shelf_amplifier, shelf_row, shelf_woofer, work_plan,
 };
 
 use utoipa::openapi::{ArrayBuilder, Ref, RefOr, Schema};

@@ -2,7 +2,7 @@
 
 use crate::problem::Problem;
 use crate::worker::Bell;
-use oak_drum_store::{Connection, Error, Store, demo, tables::owner};
+use oak_drum_store::{Connection, Error, Store, demo, tables::owner, tables::photo};
 use std::sync::{Arc, OnceLock};
 use std::time::Duration;
 use uuid::Uuid;
@@ -40,6 +40,10 @@ impl State {
             tracing::info!("the demo workshop is loaded");
         }
         let owner = owner::ensure(&mut connection, "Workshop")?;
+        let gone = photo::sweep(&mut connection, chrono::Utc::now())?;
+        if gone > 0 {
+            tracing::info!(gone, "photos that stood in no entry for a month are gone");
+        }
         let _ = self.owner.set(owner.id);
         Ok(())
     }

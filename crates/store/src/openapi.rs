@@ -46,3 +46,8 @@ pub fn outcome() -> RefOr<Schema> {
 pub fn measurement() -> RefOr<Schema> {
     Ref::from_schema_name("Measurement").into()
 }
+
+/// An entry of a log.
+pub fn log_entry() -> RefOr<Schema> {
+    Ref::from_schema_name("LogEntry").into()
+}

@@ -68,6 +68,20 @@ diesel::table! {
         created_at -> Timestamptz, updated_at -> Timestamptz, deleted_at -> Nullable<Timestamptz>,
     }
 }
+diesel::table! {
+    log_entry (id) {
+        id -> Uuid, build_id -> Uuid, kind -> Text, document -> Jsonb, written_at -> Timestamptz, version -> Integer,
+        created_at -> Timestamptz, updated_at -> Timestamptz, deleted_at -> Nullable<Timestamptz>,
+    }
+}
+diesel::table! {
+    photo (digest) {
+        digest -> Bytea, content -> Bytea, small -> Bytea, width -> Integer, height -> Integer, created_at -> Timestamptz,
+    }
+}
+diesel::table! {
+    log_photo (entry_id, digest) { entry_id -> Uuid, digest -> Bytea, }
+}
 diesel::joinable!(measurement -> samples (digest));
 diesel::allow_tables_to_appear_in_same_query!(
     owner,
@@ -82,5 +96,8 @@ diesel::allow_tables_to_appear_in_same_query!(
     trial_result,
     work_plan,
     samples,
-    measurement
+    measurement,
+    log_entry,
+    photo,
+    log_photo
 );

@@ -3,11 +3,11 @@
 use diesel::prelude::*;
 use diesel_migrations::MigrationHarness;
 use oak_drum_acoustics::amplifier::Amplifier;
-use oak_drum_document::{Checked, Damping, Room, Space, WorkPlan, read_value};
+use oak_drum_document::{Checked, Damping, EntryKind, LogEntry, PhotoOf, Room, Space, WorkPlan, read_value};
 use oak_drum_matching::{Goal, run};
 use oak_drum_shelf::{Format, ShelfAmplifier, ShelfWoofer, amplifier as shelved};
 use oak_drum_store::tables::revision::Beside;
-use oak_drum_store::tables::{amplifier, build, owner, revision, room, trial, woofer, work_plan};
+use oak_drum_store::tables::{amplifier, build, log_entry, owner, photo, revision, room, trial, woofer, work_plan};
 use oak_drum_store::{Error, MIGRATIONS, Store, demo};
 use oak_drum_testkit::Cluster;
 use proptest::prelude::*;
@@ -639,4 +639,83 @@ fn rooms_are_kept() {
     room::set_deleted(c, made.id, false).unwrap();
     assert_eq!(room::list(c, own.owner).unwrap()[0].version, 2);
     assert!(matches!(room::set_deleted(c, own.owner, true), Err(Error::NotFound("room"))));
+}
+
+fn entry(text: &str) -> LogEntry {
+    LogEntry { text: text.into(), ..LogEntry::default() }
+}
+
+/// An entry is kept once however often it is sent, is changed from the version it was read at, and is found by its words and kind;
+/// pages follow each other without a gap, also where two were written in one moment.
+#[test]
+fn entries_are_kept_once() {
+    let own = own();
+    let (build, mut c) = (own.build().build, own.connect());
+    let now = chrono::Utc::now();
+    let id = uuid::Uuid::now_v7();
+    let first = log_entry::save(&mut c, build.id, id, 0, &entry("Glued 100% of the braces"), now).unwrap();
+    assert_eq!(log_entry::save(&mut c, build.id, id, 0, &entry("Glued 100% of the braces"), now).unwrap(), first);
+    assert!(matches!(
+        log_entry::save(&mut c, build.id, id, 0, &entry("Other"), now),
+        Err(Error::Stale { version: 1, .. })
+    ));
+    let second = log_entry::save(&mut c, build.id, id, 1, &entry("Glued all of the braces"), now).unwrap();
+    assert_eq!((second.version, second.written_at), (2, first.written_at));
+    let other = own.build().build;
+    assert!(matches!(log_entry::save(&mut c, other.id, id, 2, &entry("Stolen"), now), Err(Error::NotFound(_))));
+    for i in 0..450 {
+        let kind = if i % 3 == 0 { EntryKind::Mistake } else { EntryKind::Note };
+        let made = LogEntry { kind, ..entry(&format!("entry {i} of 50% and_more")) };
+        // three in one moment
+        let at = now - chrono::Duration::minutes(i / 3);
+        log_entry::save(&mut c, build.id, uuid::Uuid::now_v7(), 0, &made, at).unwrap();
+    }
+    let mut seen = std::collections::BTreeSet::new();
+    let mut wanted = log_entry::Wanted::default();
+    loop {
+        let page = log_entry::of_build(&mut c, build.id, &wanted).unwrap();
+        let Some(last) = page.last() else { break };
+        wanted.before = Some((last.written_at, last.id));
+        assert!(page.iter().all(|e| seen.insert(e.id)), "one came twice");
+    }
+    assert_eq!(seen.len(), 451);
+    let found = |words: &str, kind| {
+        let wanted = log_entry::Wanted { words: words.into(), kind, before: None };
+        log_entry::of_build(&mut own.connect(), build.id, &wanted).unwrap().len()
+    };
+    assert_eq!((found("BRACES glued", None), found("and_more 449", None), found("_", None)), (1, 1, 200));
+    assert_eq!(found("50x", None), 0, "a percent sign is one");
+    assert_eq!(found("entry", Some(EntryKind::Mistake)), 150);
+    log_entry::set_deleted(&mut c, id, true).unwrap();
+    assert_eq!((found("braces", None), log_entry::count(&mut c, build.id).unwrap()), (0, 450));
+    log_entry::set_deleted(&mut c, id, false).unwrap();
+    assert_eq!(found("braces", None), 1);
+}
+
+/// Photos are kept by their content; an entry with one that is not here is refused whole; one that stands in no entry goes after a
+/// month, one that does stays.
+#[test]
+fn photos_belong_to_entries() {
+    let own = own();
+    let (build, mut c) = (own.build().build, own.connect());
+    let picture = |byte: u8| photo::Picture { content: vec![byte; 9], small: vec![byte; 3], width: 40, height: 30 };
+    let digest = photo::keep(&mut c, &picture(1)).unwrap();
+    assert_eq!(photo::keep(&mut c, &picture(1)).unwrap(), digest);
+    let other = photo::keep(&mut c, &picture(2)).unwrap();
+    assert_eq!(
+        (photo::get(&mut c, &digest, false).unwrap(), photo::get(&mut c, &digest, true).unwrap().len()),
+        (vec![1; 9], 3)
+    );
+    let hex: String = digest.iter().map(|b| format!("{b:02x}")).collect();
+    let shown =
+        |digest: String| LogEntry { photos: vec![PhotoOf { digest, width: 40, height: 30 }], ..entry("A joint") };
+    let id = uuid::Uuid::now_v7();
+    let missing = log_entry::save(&mut c, build.id, id, 0, &shown("ab".repeat(32)), chrono::Utc::now());
+    assert!(matches!(missing, Err(Error::Invalid(_))));
+    assert_eq!(log_entry::count(&mut c, build.id).unwrap(), 0, "nothing is half kept");
+    log_entry::save(&mut c, build.id, id, 0, &shown(hex), chrono::Utc::now()).unwrap();
+    assert_eq!(photo::sweep(&mut c, chrono::Utc::now() + chrono::Duration::days(29)).unwrap(), 0);
+    assert_eq!(photo::sweep(&mut c, chrono::Utc::now() + chrono::Duration::days(31)).unwrap(), 1);
+    assert!(photo::get(&mut c, &digest, true).is_ok());
+    assert!(matches!(photo::get(&mut c, &other, true), Err(Error::NotFound(_))));
 }

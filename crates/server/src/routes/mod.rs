@@ -11,6 +11,7 @@ pub mod evaluate;
 pub mod files;
 pub mod fits;
 pub mod health;
+pub mod log;
 pub mod measurements;
 pub mod proving;
 pub mod quiet;
@@ -119,6 +120,13 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(recordings::steady)
         .service(recordings::keep)
         .service(fits::woofer)
+        .service(log::of_build)
+        .service(log::save)
+        .service(log::remove)
+        .service(log::restore)
+        .service(log::keep_photo)
+        .service(log::get_photo)
+        .service(log::timeline)
         .service(trials::rules)
         .service(trials::begin)
         .service(trials::of_build)

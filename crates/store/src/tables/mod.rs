@@ -2,8 +2,10 @@
 
 pub mod amplifier;
 pub mod build;
+pub mod log_entry;
 pub mod measurement;
 pub mod owner;
+pub mod photo;
 pub mod revision;
 pub mod room;
 pub mod trial;

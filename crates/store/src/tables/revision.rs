@@ -214,6 +214,46 @@ pub fn history_of(connection: &mut PgConnection, id: Uuid) -> Result<Vec<History
     Ok(list)
 }
 
+/// What a revision was at the end of a day.
+#[derive(Clone, Debug)]
+pub struct DayEnd {
+    /// The revision's letter.
+    pub letter: String,
+    /// The version it was.
+    pub version: i32,
+    /// When it became so.
+    pub saved_at: DateTime<Utc>,
+    /// The document then.
+    pub document: Value,
+}
+
+/// Of every revision of a build its first state, and its last one of each day (UTC), by revision and version.
+///
+/// # Errors
+/// Those of the database.
+pub fn day_ends(connection: &mut PgConnection, build_id: Uuid) -> Result<Vec<DayEnd>, Error> {
+    use diesel::dsl::sql;
+    let own = || {
+        history::table
+            .inner_join(revision::table.on(history::revision_id.eq(revision::id)))
+            .filter(revision::build_id.eq(build_id).and(revision::deleted_at.is_null()))
+            .select((revision::letter, history::version, history::saved_at, history::document))
+    };
+    type Row = (String, i32, DateTime<Utc>, Value);
+    let mut rows: Vec<Row> = own().filter(history::version.eq(1)).load(connection)?;
+    let last = sql::<diesel::sql_types::Bool>(
+        "history.version = (SELECT max(other.version) FROM history other WHERE other.revision_id = history.revision_id \
+         AND (other.saved_at AT TIME ZONE 'UTC')::date = (history.saved_at AT TIME ZONE 'UTC')::date)",
+    );
+    rows.extend(own().filter(history::version.gt(1)).filter(last).load::<Row>(connection)?);
+    rows.sort_by(|a, b| (a.0.len(), &a.0, a.1).cmp(&(b.0.len(), &b.0, b.1)));
+    let ends = rows.into_iter().map(|(letter, version, saved_at, mut document)| {
+        oak_drum_document::upgrade::upgrade(&mut document);
+        DayEnd { letter, version, saved_at, document }
+    });
+    Ok(ends.collect())
+}
+
 /// Marks a revision as deleted, or takes the mark back.
 ///
 /// # Errors

@@ -1,0 +1,3 @@
+DROP TABLE log_photo;
+DROP TABLE photo;
+DROP TABLE log_entry;

@@ -4,13 +4,13 @@ export async function open(page: Page, name: string, station = "box") {
   await page.goto("/");
   await page.getByRole("link", { name }).click();
   await expect(page.getByRole("radiogroup", { name: "Enclosure" })).toBeVisible();
-  if (station !== "box") await page.getByRole("link", { name: new RegExp(`^\\d ?${station}`, "i") }).click();
+  if (station !== "box") await page.getByRole("link", { name: new RegExp(`^\\d+ ?${station}`, "i") }).click();
   await expect(page.locator('[data-lane="level"] canvas')).toBeVisible();
 }
 
 /** Goes to a station by the rail. */
 export async function station(page: Page, name: string) {
-  await page.getByRole("link", { name: new RegExp(`^\\d ?${name}`, "i") }).click();
+  await page.getByRole("link", { name: new RegExp(`^\\d+ ?${name}`, "i") }).click();
 }
 
 export function field(page: Page, pointer: string): Locator {

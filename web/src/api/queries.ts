@@ -1,4 +1,4 @@
-import { queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { api, get } from "./client";
 
 // Key, fetcher and type of each query in one place.
@@ -72,3 +72,27 @@ export const materials = () =>
 
 export const families = () =>
   queryOptions({ queryKey: ["families"], queryFn: () => get(api.GET("/api/families")), staleTime: Infinity });
+
+export type LogFilter = { words: string; kind: string };
+
+export const log = (build: string, { words, kind }: LogFilter) =>
+  infiniteQueryOptions({
+    queryKey: ["log", build, words, kind],
+    queryFn: ({ pageParam }) =>
+      get(
+        api.GET("/api/builds/{id}/log", {
+          params: {
+            path: { id: build },
+            query: { words: words || undefined, kind: kind || undefined, before: pageParam || undefined },
+          },
+        }),
+      ),
+    initialPageParam: "",
+    getNextPageParam: (page) => page.next ?? undefined,
+  });
+
+export const timeline = (build: string) =>
+  queryOptions({
+    queryKey: ["timeline", build],
+    queryFn: () => get(api.GET("/api/builds/{id}/timeline", { params: { path: { id: build } } })),
+  });

@@ -199,6 +199,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The entries of a build, the newest first, 200 at a time. */
+        get: operations["listLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/log/{entry}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps an entry under the key it was given where it was written; once more sent, it is kept once. */
+        put: operations["saveLogEntry"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/measurements": {
         parameters: {
             query?: never;
@@ -315,6 +349,23 @@ export interface paths {
         put?: never;
         /** Adds a revision to a build, under the next letter. */
         post: operations["createRevision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the program knows of a build's days by itself: revisions begun, what of them became another, measurements, steps done. */
+        get: operations["timeline"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -682,6 +733,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes an entry away; it can be brought back. */
+        delete: operations["deleteLogEntry"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Brings an entry back. */
+        post: operations["restoreLogEntry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/materials": {
         parameters: {
             query?: never;
@@ -811,6 +896,40 @@ export interface paths {
         };
         /** The OpenAPI document. */
         get: operations["openapi"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a photo (JPEG, PNG or WebP), turned upright, at most 2000 pixels long, and nothing of it but the picture. */
+        post: operations["keepPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photo as it is kept, JPEG. */
+        get: operations["getPhoto"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1805,6 +1924,47 @@ export interface components {
         KeptWoofer: {
             document: components["schemas"]["Design"];
         };
+        /** @description Entries of a log. */
+        LogPage: {
+            /**
+             * Format: int64
+             * @description How many entries the build has.
+             */
+            count: number;
+            /** @description The entries, the newest first. */
+            entries: components["schemas"]["LogRecord"][];
+            /** @description What is asked for as `before` to go on; absent at the end. */
+            next?: string | null;
+        };
+        /** @description An entry. */
+        LogRecord: {
+            /**
+             * Format: uuid
+             * @description The build it is about.
+             */
+            build_id: string;
+            /**
+             * Format: date-time
+             * @description When it came here.
+             */
+            created_at: string;
+            document: components["schemas"]["LogEntry"];
+            /**
+             * Format: uuid
+             * @description Key.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Version of this record: what a save must name.
+             */
+            version: number;
+            /**
+             * Format: date-time
+             * @description When it was written.
+             */
+            written_at: string;
+        };
         /** @description What happened to the woofer of a design. */
         Logged: {
             document: components["schemas"]["Design"];
@@ -2039,6 +2199,25 @@ export interface components {
             base_version: number;
             document: components["schemas"]["ShelfAmplifier"];
         };
+        /** @description A save of an entry. */
+        SaveLogEntry: {
+            /**
+             * Format: int32
+             * @description The version the entry was made from; 0 of a new one.
+             */
+            base_version: number;
+            entry: components["schemas"]["LogEntry"];
+            /**
+             * Format: date-time
+             * @description When it is sent, by the same clock: so much of it as is wrong is put right.
+             */
+            sent_at: string;
+            /**
+             * Format: date-time
+             * @description When it was written, by the clock of who wrote it.
+             */
+            written_at: string;
+        };
         /** @description A save of what is known about a measurement and of what is done to it. */
         SaveMeasurement: {
             /**
@@ -2110,6 +2289,24 @@ export interface components {
         Suggestions: {
             suggestions: components["schemas"]["Suggestion"][];
         };
+        /** @description Something the program knows of a build's days. */
+        TimelineEvent: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What kind. */
+            kind: components["schemas"]["TimelineKind"];
+            /** @description The revision it is about, by its letter. */
+            revision?: string | null;
+            text: components["schemas"]["Text"];
+        };
+        /**
+         * @description What kind of thing the program knows.
+         * @enum {string}
+         */
+        TimelineKind: "begun" | "changed" | "measured" | "step";
         /** @description A design and how many of it are to be put. */
         ToArrange: {
             arrange: components["schemas"]["ArrangementsWish"];
@@ -6826,6 +7023,108 @@ export interface components {
              * @description What the builder noted; longer than one types, since notes of two are joined.
              */
             note?: string;
+            /**
+             * Done at
+             * @description When it was done, RFC 3339; absent where nobody said.
+             */
+            done_at?: string | null;
+            /**
+             * Time spent
+             * Format: double
+             * @description Time spent on it, min, without what is running.
+             */
+            minutes?: number | null;
+            /**
+             * Clock runs since
+             * @description Since when its clock runs, RFC 3339; absent where it stands.
+             */
+            running_since?: string | null;
+        };
+        /**
+         * Log entry
+         * @description An entry of a build's log.
+         */
+        LogEntry: {
+            /**
+             * Kind
+             * @description What kind it is.
+             * @default note
+             */
+            kind?: components["schemas"]["EntryKind"];
+            /**
+             * Text
+             * @description What is written.
+             */
+            text?: string;
+            /**
+             * About
+             * @description What it is about.
+             */
+            tied?: components["schemas"]["Tied"];
+            /**
+             * Photos
+             * @description Photos, in their order.
+             */
+            photos?: components["schemas"]["PhotoOf"][];
+        };
+        /**
+         * Kind of entry
+         * @description What kind an entry is.
+         */
+        EntryKind: "note" | "mistake" | "better" | "remedy";
+        /**
+         * About
+         * @description What an entry is about.
+         */
+        Tied: {
+            /**
+             * Revision
+             * @description The revision, by its letter.
+             */
+            revision?: string | null;
+            /**
+             * Step
+             * @description The step of the building, by its stable name.
+             */
+            step?: string | null;
+            /**
+             * Part
+             * @description The part, by its letter in the cut list.
+             */
+            part?: string | null;
+            /**
+             * Measurement
+             * @description The measurement, by its name.
+             */
+            measurement?: string | null;
+            /**
+             * Finding
+             * @description The finding, by its stable name.
+             */
+            finding?: string | null;
+        };
+        /**
+         * Photo
+         * @description A photo that is kept beside the entries.
+         */
+        PhotoOf: {
+            /**
+             * Digest
+             * @description Digest of what is kept, 64 hexadecimal letters.
+             */
+            digest: string;
+            /**
+             * Width
+             * Format: uint32
+             * @description Width, pixels.
+             */
+            width: number;
+            /**
+             * Height
+             * Format: uint32
+             * @description Height, pixels.
+             */
+            height: number;
         };
         /** @description A starting point a family offers for a woofer. */
         Suggestion: {
@@ -11858,6 +12157,92 @@ export interface operations {
             };
         };
     };
+    listLog: {
+        parameters: {
+            query?: {
+                /** @description Words that stand in its text. */
+                words?: string;
+                /** @description Its kind: note, mistake, better or remedy. */
+                kind?: string;
+                /** @description What `next` of the page before said. */
+                before?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPage"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveLogEntry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveLogEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogRecord"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listMeasurements: {
         parameters: {
             query?: never;
@@ -12102,6 +12487,35 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    timeline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimelineEvent"][];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12835,6 +13249,60 @@ export interface operations {
             };
         };
     };
+    deleteLogEntry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restoreLogEntry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     materials: {
         parameters: {
             query?: never;
@@ -13095,6 +13563,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+        };
+    };
+    keepPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOf"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPhoto: {
+        parameters: {
+            query?: {
+                /** @description Whether the small one is wanted. */
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

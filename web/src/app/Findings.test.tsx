@@ -1,3 +1,4 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, cleanup, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { MemoryRouter, Route, Routes, useLocation } from "react-router";
@@ -67,14 +68,16 @@ function bench(part: { list?: Finding[]; problem?: Partial<Problem>; taken?: Tex
   };
   const Where = () => <output>{useLocation().pathname}</output>;
   render(
-    <MemoryRouter initialEntries={["/builds/7/box"]}>
-      <WorkbenchContext value={fake as unknown as Workbench}>
-        <Routes>
-          <Route path="/builds/:id/:station" element={<Findings />} />
-        </Routes>
-        <Where />
-      </WorkbenchContext>
-    </MemoryRouter>,
+    <QueryClientProvider client={new QueryClient()}>
+      <MemoryRouter initialEntries={["/builds/7/box"]}>
+        <WorkbenchContext value={fake as unknown as Workbench}>
+          <Routes>
+            <Route path="/builds/:id/:station" element={<Findings />} />
+          </Routes>
+          <Where />
+        </WorkbenchContext>
+      </MemoryRouter>
+    </QueryClientProvider>,
   );
   return { ...fake, catchUp, hand: userEvent.setup() };
 }

@@ -6,6 +6,7 @@ import { useFound, usePart, useProblem, useWorkbench } from "../workbench/contex
 import { focusField } from "./focus";
 import { Say } from "../ui/Say";
 import { plain } from "../lib/said";
+import { useTaking } from "./useTaking";
 
 const EDGE: Record<Finding["severity"], string> = {
   broken: "border-brick",
@@ -39,11 +40,12 @@ export function Findings() {
   const problem = useProblem();
   const navigate = useNavigate();
   const { id } = useParams();
+  const { take, takeBack } = useTaking();
 
   // a press that came before the list had caught up: its like is taken from the fresh one
   const waiting = useRef<string>(undefined);
   const press = (f: Finding, r: Remedy) => {
-    if (workbench.current?.document === of) workbench.take(r.title, r.changes);
+    if (workbench.current?.document === of) take(f, r);
     else waiting.current = likeness(f, r);
   };
   useEffect(() => {
@@ -53,10 +55,10 @@ export function Findings() {
     for (const f of list ?? [])
       for (const r of f.remedies)
         if (likeness(f, r) === wanted) {
-          workbench.take(r.title, r.changes);
+          take(f, r);
           return;
         }
-  }, [list, of, workbench]);
+  }, [list, of, workbench, take]);
 
   const open = async (f: Finding) => {
     await navigate(`/builds/${id}/${f.station}`);
@@ -72,7 +74,7 @@ export function Findings() {
         {taken && (
           <p className="my-2 border-l-3 border-oak bg-selected py-1.5 pr-1 pl-2">
             <Say text={taken.title} />.{" "}
-            <button type="button" className="text-oak underline" onClick={() => workbench.takeBack()}>
+            <button type="button" className="text-oak underline" onClick={() => void takeBack()}>
               Take it back
             </button>
           </p>

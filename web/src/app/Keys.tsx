@@ -4,8 +4,11 @@ import { STATIONS } from "../stations/stations";
 import { Modal } from "../ui/Modal";
 import { useWorkbench } from "../workbench/context";
 
+/** Keys of the stations, as they lie on a keyboard. */
+const ROW = "1234567890-";
+
 const SHEET: [string, string][] = [
-  [`1 to ${STATIONS.length}`, "stations"],
+  ["1 to 9, 0, -", "stations"],
   ["[ and ]", "the revision before, the one after"],
   ["C", "copy this revision and go on with the copy"],
   ["/", "search the shelf"],
@@ -49,7 +52,7 @@ export function Keys() {
         return;
       }
       if (e.ctrlKey || e.metaKey || e.altKey || typing(e)) return;
-      const station = STATIONS[Number(e.key) - 1];
+      const station = STATIONS[ROW.indexOf(e.key)];
       if (station) void navigate(`/builds/${id}/${station.id}`);
       else if (e.key === "[") workbench.step(-1);
       else if (e.key === "]") workbench.step(1);

@@ -4,6 +4,7 @@ import { lazy, type ComponentType } from "react";
 import { printUnit, show, size, tidy, type System } from "../lib/quantity";
 import type { OpenRevision } from "../workbench/workbench";
 import { BoxStation } from "./enclosure/BoxStation";
+import { LogFigure } from "./log/LogFigure";
 import { ProveFigure } from "./prove/ProveFigure";
 import { RoomFigure } from "./room/RoomFigure";
 
@@ -191,5 +192,13 @@ export const STATIONS: Station[] = [
         Wide: later(() => import("./prove/PracticeView"), "PracticeView"),
       },
     ],
+  },
+  {
+    id: "log",
+    title: "Log",
+    headline: () => "",
+    Figure: LogFigure,
+    Inputs: later(() => import("./log/LogStation"), "LogStation"),
+    Picture: later(() => import("./log/LogPicture"), "LogPicture"),
   },
 ];

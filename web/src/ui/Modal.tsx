@@ -5,11 +5,14 @@ export function Modal({
   title,
   open,
   onOpenChange,
+  wide = false,
   children,
 }: {
   title: string;
   open: boolean;
   onOpenChange: (open: boolean) => void;
+  /** As wide as the page lets it be. */
+  wide?: boolean;
   children: ReactNode;
 }) {
   return (
@@ -18,7 +21,9 @@ export function Modal({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[min(30rem,92vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-rule bg-panel p-5"
+          className={`fixed top-1/2 left-1/2 z-50 max-h-[90vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-rule bg-panel p-5 ${
+            wide ? "w-[min(72rem,96vw)]" : "w-[min(30rem,92vw)]"
+          }`}
         >
           <Dialog.Title className="mb-3 font-display text-xl font-semibold">{title}</Dialog.Title>
           {children}

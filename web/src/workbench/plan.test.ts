@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { WorkPlan } from "../api/client";
-import { merged, ticked, tickOf } from "./plan";
+import { clocked, merged, minutesOf, ticked, tickOf } from "./plan";
 
 describe("ticks", () => {
   it("keeps a step as long as it is done or has a note", () => {
@@ -55,4 +55,21 @@ describe("two who changed one plan", () => {
     expect(merged(base, base, other)).toEqual(other);
     expect(merged(base, other, base)).toEqual(other);
   });
+});
+
+it("runs a step's clock over a reload, stops it, and adds up what two spent", () => {
+  const at = Date.parse("2026-03-01T10:00:00Z");
+  const begun = ticked({}, "cut", clocked(undefined, at));
+  expect(tickOf(begun, "cut")).toEqual({ step: "cut", running_since: "2026-03-01T10:00:00.000Z" });
+  const later = at + 25 * 60_000;
+  expect(minutesOf(tickOf(begun, "cut"), later)).toBe(25);
+  const stopped = ticked(begun, "cut", clocked(tickOf(begun, "cut"), later));
+  expect(tickOf(stopped, "cut")).toEqual({ step: "cut", minutes: 25 });
+  // a clock that was set back takes nothing away
+  expect(minutesOf(tickOf(begun, "cut"), at - 60_000)).toBe(0);
+  const mine = ticked(stopped, "cut", { minutes: 40 });
+  const theirs = ticked(stopped, "cut", { minutes: 35, done: true, done_at: "2026-03-01T12:00:00Z" });
+  expect(merged(stopped, mine, theirs).steps).toEqual([
+    { step: "cut", done: true, done_at: "2026-03-01T12:00:00Z", minutes: 50 },
+  ]);
 });

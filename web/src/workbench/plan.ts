@@ -7,11 +7,32 @@ export type Tick = NonNullable<WorkPlan["steps"]>[number];
 export const tickOf = (plan: WorkPlan, step: string): Tick | undefined =>
   plan.steps?.find((t) => t.step === step);
 
-/** The plan with one step's tick changed; a step that is not done and has no note is not kept. */
+/** Whether a tick says anything. */
+const says = (t: Tick) => !!(t.done || t.note || t.minutes || t.running_since);
+
+/** The plan with one step's tick changed; one that says nothing is not kept. */
 export function ticked(plan: WorkPlan, step: string, change: Partial<Omit<Tick, "step">>): WorkPlan {
   const made: Tick = { ...tickOf(plan, step), ...change, step };
   const others = (plan.steps ?? []).filter((t) => t.step !== step);
-  return withSteps(plan, made.done || made.note ? [...others, made] : others);
+  return withSteps(plan, says(made) ? [...others, cleaned(made)] : others);
+}
+
+/** A tick without what is left open. */
+const cleaned = (tick: Tick): Tick =>
+  Object.fromEntries(
+    Object.entries(tick).filter(([, v]) => v !== undefined && v !== null && v !== ""),
+  ) as Tick;
+
+/** Minutes of a step's clock up to now: what was kept, and what runs. */
+export function minutesOf(tick: Tick | undefined, now: number): number {
+  const since = tick?.running_since ? Date.parse(tick.running_since) : NaN;
+  return (tick?.minutes ?? 0) + (Number.isFinite(since) ? Math.max(0, now - since) / 60_000 : 0);
+}
+
+/** The change that starts a step's clock, or stops it and keeps what it ran. */
+export function clocked(tick: Tick | undefined, now: number): Partial<Tick> {
+  if (!tick?.running_since) return { running_since: new Date(now).toISOString() };
+  return { running_since: undefined, minutes: Math.round(minutesOf(tick, now) * 10) / 10 };
 }
 
 function withSteps(plan: WorkPlan, steps: Tick[]): WorkPlan {
@@ -31,7 +52,19 @@ export function merged(base: WorkPlan, mine: WorkPlan, theirs: WorkPlan): WorkPl
     const [b, m, t] = [base, mine, theirs].map((plan) => tickOf(plan, step));
     const done = (m?.done ?? false) !== (b?.done ?? false) ? (m?.done ?? false) : (t?.done ?? false);
     const note = joinedNote(b?.note ?? "", m?.note ?? "", t?.note ?? "");
-    return done || note ? [{ step, ...(done && { done }), ...(note && { note }) }] : [];
+    const own = (m?.done ?? false) !== (b?.done ?? false);
+    // time spent by two adds up
+    const minutes = Math.max(0, (t?.minutes ?? 0) + (m?.minutes ?? 0) - (b?.minutes ?? 0));
+    const running = m?.running_since !== b?.running_since ? m?.running_since : t?.running_since;
+    const made: Tick = {
+      step,
+      done: done || undefined,
+      note: note || undefined,
+      done_at: done ? ((own ? m : t)?.done_at ?? undefined) : undefined,
+      minutes: minutes || undefined,
+      running_since: running ?? undefined,
+    };
+    return says(made) ? [cleaned(made)] : [];
   });
   const made = withSteps({ ...theirs }, steps);
   delete made.prices;

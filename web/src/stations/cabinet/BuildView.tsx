@@ -6,8 +6,9 @@ import { SchemaForm } from "../../ui/SchemaForm";
 import { set } from "../../lib/pointer";
 import { workPlanSchema } from "../../lib/schema";
 import { useCurrentPart, useDocument, useWorkbench } from "../../workbench/context";
-import { ticked, tickOf, type Tick } from "../../workbench/plan";
+import { minutesOf, ticked, tickOf, type Tick } from "../../workbench/plan";
 import type { Workbench } from "../../workbench/workbench";
+import { StepClock, inHours } from "./StepClock";
 import { NoCabinet } from "../enclosure/NoCabinet";
 import { useBuilding } from "./useCabinet";
 import { Say } from "../../ui/Say";
@@ -22,6 +23,7 @@ export function BuildView() {
   const plan = useCurrentPart((r) => r.work);
   if (!document.cabinet) return <NoCabinet then="and the building is laid out step by step." />;
   if (!building) return <p className="text-soft">Computing…</p>;
+  const spent = (plan.steps ?? []).reduce((sum, t) => sum + minutesOf(t, 0), 0);
   const done = building.steps.filter((s) => tickOf(plan, s.id)?.done).length;
   return (
     <section
@@ -33,6 +35,7 @@ export function BuildView() {
           Building it
           <span className="font-sans text-xs font-normal text-soft" data-testid="steps-done">
             {done} of {building.steps.length} done
+            {spent > 0 && <>, {inHours(spent)} spent</>}
           </span>
         </h2>
         <ol>
@@ -76,7 +79,12 @@ function Step({
             type="checkbox"
             className="mt-0.5 size-5 shrink-0 accent-(--verdigris)"
             checked={!!tick?.done}
-            onChange={(e) => keep({ done: e.target.checked })}
+            onChange={(e) =>
+              keep({
+                done: e.target.checked,
+                done_at: e.target.checked ? new Date().toISOString() : undefined,
+              })
+            }
           />
           <span className="min-w-0">
             <span className="font-medium">
@@ -92,7 +100,8 @@ function Step({
             <Say text={step.caution} />
           </p>
         )}
-        <div className="ml-8 pt-1">
+        <div className="ml-8 flex flex-wrap items-start gap-x-4 gap-y-1 pt-1">
+          <StepClock tick={tick} keep={keep} title={plain(step.title)} />
           {noting || note ? (
             <textarea
               aria-label={`Note to ${plain(step.title)}`}

@@ -1,0 +1,3 @@
+import type { LogFilter } from "../../api/queries";
+
+export const EVERYTHING: LogFilter = { words: "", kind: "" };

@@ -31,6 +31,7 @@ impl Heard {
 
 /// What came of a session.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[schemars(rename = "ListeningOutcome")]
 #[schemars(title = "Listening outcome")]
 pub struct Outcome {
     /// What may be said of it.

@@ -27,6 +27,7 @@ fn wished_power() -> f64 {
 /// What is asked of the statistics of a listening test.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+#[schemars(rename = "ListeningQuestion")]
 #[schemars(title = "Listening question")]
 pub enum Question {
     /// So many answers right: could it be chance?
@@ -129,6 +130,7 @@ pub struct ScoresTold {
 /// The answer to a [`Question`].
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(tag = "kind", rename_all = "snake_case")]
+#[schemars(rename = "ListeningAnswer")]
 #[schemars(title = "Listening answer")]
 pub enum Answer {
     /// Of right and wrong.

@@ -17,6 +17,7 @@ pub const SCORES: [f64; 2] = [1.0, 10.0];
 /// A listening session.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
+#[schemars(rename = "ListeningSession")]
 #[schemars(title = "Listening session")]
 pub struct Session {
     /// What it is called.
@@ -51,6 +52,7 @@ pub struct Session {
 /// What is asked.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+#[schemars(rename = "ListeningTest")]
 #[schemars(title = "Test")]
 pub enum Test {
     /// Are the two different?
@@ -79,6 +81,7 @@ pub enum Test {
 /// Something that is heard: a cabinet, or a setting of one.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
+#[schemars(rename = "Heard")]
 #[schemars(title = "Heard")]
 pub struct Candidate {
     /// What it is called once the envelopes are open.
@@ -97,6 +100,7 @@ pub struct Candidate {
 /// Something that is played.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+#[schemars(rename = "ListeningPiece")]
 #[schemars(title = "Piece")]
 pub enum Piece {
     /// One that ships with the program.
@@ -139,6 +143,7 @@ pub enum Switching {
 /// How levels were matched.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
+#[schemars(rename = "LevelMatch")]
 #[schemars(title = "Level match")]
 pub struct Matched {
     /// By what.
@@ -195,6 +200,7 @@ pub struct Hearing {
 /// What a listener answers to one hearing.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
+#[schemars(rename = "ListeningSlip")]
 #[schemars(title = "Listening slip")]
 pub struct Slip {
     /// The envelope that is chosen, from 0: the one X is, the odd one, the better one. Absent of scores.

@@ -23,6 +23,11 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::Evaluation>();
             generator.subschema_for::<oak_drum_document::WorkPlan>();
             generator.subschema_for::<oak_drum_document::LogEntry>();
+            generator.subschema_for::<oak_drum_listening::session::Session>();
+            generator.subschema_for::<oak_drum_listening::session::Slip>();
+            generator.subschema_for::<oak_drum_listening::outcome::Outcome>();
+            generator.subschema_for::<oak_drum_listening::question::Question>();
+            generator.subschema_for::<oak_drum_listening::question::Answer>();
             generator.subschema_for::<oak_drum_text::Text>();
             generator.subschema_for::<oak_drum_acoustics::families::Suggestion>();
             generator.subschema_for::<oak_drum_shelf::ShelfWoofer>();

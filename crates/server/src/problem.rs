@@ -121,6 +121,7 @@ impl From<Error> for Problem {
                 problem.current = Some(current);
                 problem
             }
+            Error::Closed(why) => Problem::new("closed", "Closed", StatusCode::CONFLICT, why),
             Error::Invalid(problems) => Problem::design(&problems),
             Error::Away(cause) => {
                 tracing::warn!(cause, "the database is away");

@@ -1,7 +1,7 @@
 //! References to the schemas of the core's types, which the OpenAPI document carries whole.
 
 pub use oak_drum_store::openapi::{
-    design, goal, log_entry, measurement, room, shelf_amplifier, shelf_row, shelf_woofer, work_plan,
+    design, goal, listening_session, log_entry, measurement, room, shelf_amplifier, shelf_row, shelf_woofer, work_plan,
 };
 
 use utoipa::openapi::{ArrayBuilder, Ref, RefOr, Schema};
@@ -143,4 +143,29 @@ pub fn woofer_wish() -> RefOr<Schema> {
 /// How measurements are combined.
 pub fn combining() -> RefOr<Schema> {
     Ref::from_schema_name("Combining").into()
+}
+
+/// What came of a listening session.
+pub fn listening_outcome() -> RefOr<Schema> {
+    Ref::from_schema_name("ListeningOutcome").into()
+}
+
+/// What a listening session asks.
+pub fn listening_test() -> RefOr<Schema> {
+    Ref::from_schema_name("ListeningTest").into()
+}
+
+/// Who switches.
+pub fn listening_switching() -> RefOr<Schema> {
+    Ref::from_schema_name("Switching").into()
+}
+
+/// A listener's answer.
+pub fn listening_slip() -> RefOr<Schema> {
+    Ref::from_schema_name("ListeningSlip").into()
+}
+
+/// Designs.
+pub fn designs() -> RefOr<Schema> {
+    list_of("Design")
 }

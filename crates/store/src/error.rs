@@ -21,6 +21,9 @@ pub enum Error {
     /// The document is not a design.
     #[error("the document has problems")]
     Invalid(Vec<Problem>),
+    /// It is over, or was done once and for all; nothing was changed.
+    #[error("{0}")]
+    Closed(&'static str),
     /// The database does not answer.
     #[error("the database is away: {0}")]
     Away(String),

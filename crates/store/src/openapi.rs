@@ -51,3 +51,8 @@ pub fn measurement() -> RefOr<Schema> {
 pub fn log_entry() -> RefOr<Schema> {
     Ref::from_schema_name("LogEntry").into()
 }
+
+/// A listening session.
+pub fn listening_session() -> RefOr<Schema> {
+    Ref::from_schema_name("ListeningSession").into()
+}

@@ -82,6 +82,19 @@ diesel::table! {
 diesel::table! {
     log_photo (entry_id, digest) { entry_id -> Uuid, digest -> Bytea, }
 }
+diesel::table! {
+    listening (id) {
+        id -> Uuid, build_id -> Uuid, code -> Text, helper_key -> Uuid, document -> Jsonb, sounds -> Jsonb, hearing -> Integer,
+        created_at -> Timestamptz, shown_at -> Nullable<Timestamptz>, ended_at -> Nullable<Timestamptz>,
+        outcome -> Nullable<Jsonb>, deleted_at -> Nullable<Timestamptz>,
+    }
+}
+diesel::table! {
+    listener (id) { id -> Uuid, listening_id -> Uuid, number -> Integer, name -> Text, joined_at -> Timestamptz, }
+}
+diesel::table! {
+    slip (listener_id, hearing) { listener_id -> Uuid, hearing -> Integer, document -> Jsonb, given_at -> Timestamptz, }
+}
 diesel::joinable!(measurement -> samples (digest));
 diesel::allow_tables_to_appear_in_same_query!(
     owner,
@@ -99,5 +112,8 @@ diesel::allow_tables_to_appear_in_same_query!(
     measurement,
     log_entry,
     photo,
-    log_photo
+    log_photo,
+    listening,
+    listener,
+    slip
 );

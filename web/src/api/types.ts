@@ -199,6 +199,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/listening": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The listening sessions of a build, the newest first. */
+        get: operations["listListening"];
+        put?: never;
+        /** Begins a session: what is asked is fixed from now on. */
+        post: operations["beginListening"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/log": {
         parameters: {
             query?: never;
@@ -733,6 +751,177 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listen/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A session by the code listeners type. */
+        get: operations["listeningByCode"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listen/{code}/hearings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a listener hears. */
+        get: operations["myHearings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listen/{code}/hearings/{hearing}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Seals an answer; the same once more is no other. */
+        put: operations["giveSlip"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listen/{code}/helper/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The order, for the helper who switches; that it was shown is kept. */
+        get: operations["helperOrder"];
+        /** A helper has set up a hearing: the listeners' pages go there. */
+        put: operations["helperSetUp"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listen/{code}/listeners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Joins a session. */
+        post: operations["joinListening"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listening/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What brings cabinets to one level, by the model: pink noise over the band they all play. */
+        post: operations["matchByModel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listening/question": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A question about a listening test by itself: probabilities, ranges, rankings, trials needed, orders. */
+        post: operations["listeningQuestion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listening/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a session out; it can be brought back. */
+        delete: operations["deleteListening"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listening/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ends a session: the envelopes are opened. */
+        post: operations["endListening"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listening/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Brings a session back. */
+        post: operations["restoreListening"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log/{id}": {
         parameters: {
             query?: never;
@@ -947,6 +1136,40 @@ export interface paths {
         };
         /** Plastic pipes that ports are cut from, by the published standards. */
         get: operations["pipes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What ships to be played: made by the program, nothing sampled. */
+        get: operations["programme"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programme/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A piece as a WAV file, 48 kHz, one channel; it goes on where it began. */
+        get: operations["programmePiece"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1872,6 +2095,38 @@ export interface components {
              */
             usual_kg_per_m3: number;
         };
+        /** @description The order, for the helper alone. */
+        ForHelper: {
+            /** @description Each hearing in its order. */
+            hearings: components["schemas"]["ToSetUp"][];
+            /** @description Who listens, and how many hearings each has answered. */
+            listeners: components["schemas"]["ListenerShown"][];
+            /**
+             * Format: int32
+             * @description The one that is set up, from 0.
+             */
+            set_up: number;
+            /** @description What it is called. */
+            title: string;
+        };
+        /** @description A session as a listener's page shows it: letters on envelopes, nothing of what is in them. */
+        ForListeners: {
+            /** @description How many are held against each other. */
+            candidates: number;
+            /** @description Whether it has ended. */
+            ended: boolean;
+            /**
+             * Format: double
+             * @description Level at the seat, dB.
+             */
+            level_db?: number | null;
+            /** @description What is played, by number. */
+            pieces: components["schemas"]["PlayedPiece"][];
+            switching: components["schemas"]["Switching"];
+            test: components["schemas"]["ListeningTest"];
+            /** @description What it is called. */
+            title: string;
+        };
         /** @description A design and what parts at its terminals are wanted for. */
         ForParts: {
             document: components["schemas"]["Design"];
@@ -1880,6 +2135,15 @@ export interface components {
         /** @description What was found in a design. */
         Found: {
             findings: components["schemas"]["Finding"][];
+        };
+        /** @description An answer. */
+        GivenSlip: {
+            /**
+             * Format: uuid
+             * @description The listener's key.
+             */
+            key: string;
+            slip: components["schemas"]["ListeningSlip"];
         };
         /** @description A row without problems. */
         GoodRow: {
@@ -1920,9 +2184,34 @@ export interface components {
             document: components["schemas"]["Design"];
             sheets: components["schemas"]["Woofer"][];
         };
+        /** @description A listener's own key. */
+        Joined: {
+            /**
+             * Format: uuid
+             * @description What answers are sent with; it stays on the listener's phone.
+             */
+            key: string;
+            /** @description Name. */
+            name: string;
+        };
+        /** @description Somebody who wants to listen. */
+        Joining: {
+            /** @description Name. */
+            name: string;
+        };
         /** @description A woofer for the shelf: the design it stands in (its woofer is taken). */
         KeptWoofer: {
             document: components["schemas"]["Design"];
+        };
+        /** @description A listener, without what was answered. */
+        ListenerShown: {
+            /**
+             * Format: int64
+             * @description Hearings answered.
+             */
+            answered: number;
+            /** @description Name. */
+            name: string;
         };
         /** @description Entries of a log. */
         LogPage: {
@@ -1972,6 +2261,25 @@ export interface components {
             note?: string | null;
             set?: components["schemas"]["ParameterSet"];
         };
+        /** @description Cabinets brought to one level by the model. */
+        MatchedByModel: {
+            /**
+             * Format: double
+             * @description How far apart they were, dB.
+             */
+            apart_db: number;
+            /** @description Band of the noise, Hz. */
+            band_hz: number[];
+            /** @description Level of each over it, pink, dB, at its own drive and distance. */
+            levels_db: number[];
+            /**
+             * Format: double
+             * @description How far apart they may be, dB.
+             */
+            tolerance_db: number;
+            /** @description What each is turned by, dB. */
+            trims_db: number[];
+        };
         /** @description A design and what was measured at it. */
         Measured: {
             document: components["schemas"]["Design"];
@@ -2006,6 +2314,29 @@ export interface components {
              */
             version: number;
         };
+        /** @description One hearing as a listener's page has it. */
+        MyHearing: {
+            /** @description How many envelopes there are. */
+            envelopes: number;
+            /** @description Number of the piece. */
+            piece: number;
+            /** @description What each envelope is played through, where the program switches. The page must know it to play it, and shows nothing of it. */
+            sounds: components["schemas"]["PlayedThrough"][];
+        };
+        /** @description What a listener hears, hearing by hearing. */
+        MyHearings: {
+            /** @description Numbers of those answered, from 0. */
+            answered: number[];
+            /** @description Whether the session has ended. */
+            ended: boolean;
+            /** @description Each hearing. */
+            hearings: components["schemas"]["MyHearing"][];
+            /**
+             * Format: int32
+             * @description The hearing a helper has set up, from 0; absent where the program switches.
+             */
+            set_up?: number | null;
+        };
         /** @description An amplifier for the shelf. */
         NewAmplifier: {
             document: components["schemas"]["ShelfAmplifier"];
@@ -2028,6 +2359,10 @@ export interface components {
         /** @description A room for the workshop. */
         NewRoom: {
             document: components["schemas"]["Room"];
+        };
+        /** @description A session that is to begin. */
+        NewSession: {
+            session: components["schemas"]["ListeningSession"];
         };
         /** @description A new trial. */
         NewTrial: {
@@ -2061,6 +2396,22 @@ export interface components {
             document: components["schemas"]["Design"];
             wish: components["schemas"]["BenchWish"];
         };
+        /** @description A piece that ships. */
+        PieceShown: {
+            /** @description Where most of it lies, Hz. */
+            band_hz: number[];
+            /** @description The name it is fetched by. */
+            id: string;
+            /**
+             * Format: double
+             * @description How long it is, s.
+             */
+            seconds: number;
+            /** @description What it shows. */
+            shows: string;
+            /** @description What it is called. */
+            title: string;
+        };
         /** @description A plastic pipe. */
         PipeSize: {
             /**
@@ -2082,6 +2433,23 @@ export interface components {
              * @description Wall, mm.
              */
             wall_mm: number;
+        };
+        /** @description A piece as a listener's page shows it. */
+        PlayedPiece: {
+            /** @description The name it is fetched by; absent of the listeners' own. */
+            id?: string | null;
+            /** @description What it is called. */
+            name: string;
+        };
+        /** @description What an envelope is played through. */
+        PlayedThrough: {
+            /**
+             * Format: double
+             * @description A factor.
+             */
+            gain: number;
+            /** @description Sections at 48 kHz: b0, b1, b2, a1, a2, the latter taken off. */
+            sections: number[][];
         };
         /** @description A file as it was understood; nothing is stored. */
         Preview: {
@@ -2119,6 +2487,46 @@ export interface components {
              * @description For a conflict: the version that stands.
              */
             version?: number | null;
+        };
+        /**
+         * Programme
+         * @description What is played, for what depends on more than one frequency: heat, a battery, the loudest a whole programme may be.
+         */
+        Programme: {
+            /**
+             * Kind
+             * @description How its power is spread over the band.
+             * @default pink
+             */
+            spectrum?: components["schemas"]["Spectrum"];
+            /**
+             * From
+             * Format: double
+             * @description Where it begins.
+             * @default 20
+             */
+            from_hz?: number;
+            /**
+             * to
+             * Format: double
+             * @description Where it ends; empty is how far the brief says it plays.
+             */
+            to_hz?: number | null;
+            /**
+             * Crest
+             * Format: double
+             * @description How far its peaks stand over its mean: a sine 3, test noise 6 (IEC 60268-5), heavily limited electronic music 6 to 9, rock 10 to
+             *     14, wide-range music 14 to 20 (common practice).
+             * @default 12
+             */
+            crest_db?: number;
+            /**
+             * For
+             * Format: double
+             * @description How long it plays.
+             * @default 60
+             */
+            minutes?: number;
         };
         /** @description A rule by which results are ranked. */
         RankingRule: {
@@ -2254,6 +2662,50 @@ export interface components {
             base_version: number;
             work: components["schemas"]["WorkPlan"];
         };
+        /** @description A session as its build shows it: answers are in it only once it has ended. */
+        SessionShown: {
+            /** @description What listeners type on their phones. */
+            code: string;
+            /**
+             * Format: date-time
+             * @description When it began.
+             */
+            created_at: string;
+            document: components["schemas"]["ListeningSession"];
+            /**
+             * Format: date-time
+             * @description When it ended; absent as long as answers are sealed.
+             */
+            ended_at?: string | null;
+            /** @description Hearings of each listener. */
+            hearings: number;
+            /**
+             * Format: uuid
+             * @description What the helper's page is opened with; absent where the program switches, and after the end.
+             */
+            helper_key?: string | null;
+            /**
+             * Format: uuid
+             * @description Key.
+             */
+            id: string;
+            /** @description Who listens. */
+            listeners: components["schemas"]["ListenerShown"][];
+            outcome?: components["schemas"]["ListeningOutcome"];
+            /**
+             * Format: date-time
+             * @description When the order was first shown to a helper.
+             */
+            shown_at?: string | null;
+        };
+        /** @description Which hearing is set up. */
+        SetUp: {
+            /**
+             * Format: int32
+             * @description Number from 0.
+             */
+            hearing: number;
+        };
         /** @description A line of the shelf. */
         ShelfLine: {
             /**
@@ -2324,6 +2776,18 @@ export interface components {
              */
             revision?: string | null;
         };
+        /** @description What is connected for an envelope. */
+        ToConnect: {
+            /** @description What it is called. */
+            name: string;
+            /** @description What is done to set it up. */
+            setting: string;
+            /**
+             * Format: double
+             * @description What it is turned by, dB.
+             */
+            trim_db: number;
+        };
         /** @description A design and how its level is to be flattened. */
         ToFlatten: {
             document: components["schemas"]["Design"];
@@ -2339,6 +2803,12 @@ export interface components {
         ToMap: {
             document: components["schemas"]["Design"];
             map: components["schemas"]["MapWish"];
+        };
+        /** @description Cabinets to be brought to one level by the model. */
+        ToMatch: {
+            /** @description Band of the noise, Hz; absent is what all of them play, up to 120 Hz. */
+            band_hz?: number[] | null;
+            documents: components["schemas"]["Design"][];
         };
         /** @description A design and measurements that are held against it. */
         ToProve: {
@@ -2357,6 +2827,13 @@ export interface components {
             to_hz?: number | null;
             /** @description Whether the box is fitted with its woofer; else the woofer is held. */
             woofer_too?: boolean;
+        };
+        /** @description One hearing to be set up. */
+        ToSetUp: {
+            /** @description What is connected for each envelope, in its order. */
+            envelopes: components["schemas"]["ToConnect"][];
+            /** @description What is played. */
+            piece: string;
         };
         /** @description A design and amplifiers that may drive it. */
         ToSuit: {
@@ -5492,46 +5969,6 @@ export interface components {
              */
             resistance_ohm: number;
         };
-        /**
-         * Programme
-         * @description What is played, for what depends on more than one frequency: heat, a battery, the loudest a whole programme may be.
-         */
-        Programme: {
-            /**
-             * Kind
-             * @description How its power is spread over the band.
-             * @default pink
-             */
-            spectrum?: components["schemas"]["Spectrum"];
-            /**
-             * From
-             * Format: double
-             * @description Where it begins.
-             * @default 20
-             */
-            from_hz?: number;
-            /**
-             * to
-             * Format: double
-             * @description Where it ends; empty is how far the brief says it plays.
-             */
-            to_hz?: number | null;
-            /**
-             * Crest
-             * Format: double
-             * @description How far its peaks stand over its mean: a sine 3, test noise 6 (IEC 60268-5), heavily limited electronic music 6 to 9, rock 10 to
-             *     14, wide-range music 14 to 20 (common practice).
-             * @default 12
-             */
-            crest_db?: number;
-            /**
-             * For
-             * Format: double
-             * @description How long it plays.
-             * @default 60
-             */
-            minutes?: number;
-        };
         /** @description How the power of a programme is spread over its band. */
         Spectrum: "pink" | "programme";
         /**
@@ -7125,6 +7562,619 @@ export interface components {
              * @description Height, pixels.
              */
             height: number;
+        };
+        /**
+         * Listening session
+         * @description A listening session.
+         */
+        ListeningSession: {
+            /**
+             * Name
+             * @description What it is called.
+             */
+            title: string;
+            /**
+             * What is asked
+             * @description What is asked.
+             */
+            test: components["schemas"]["ListeningTest"];
+            /**
+             * What is heard
+             * @description What is held against each other.
+             */
+            candidates: components["schemas"]["Heard"][];
+            /**
+             * Programme
+             * @description What is played.
+             */
+            pieces: components["schemas"]["ListeningPiece"][];
+            /**
+             * Who switches
+             * @description Who switches.
+             */
+            switching: components["schemas"]["Switching"];
+            /**
+             * Level match
+             * @description How they were brought to one level; absent is not at all.
+             */
+            matched?: components["schemas"]["LevelMatch"] | null;
+            /**
+             * Level at the seat
+             * Format: double
+             * @description Level at the seat, dB.
+             */
+            level_db?: number | null;
+            /**
+             * Seed
+             * Format: uint32
+             * @description Seed of every order.
+             * @default 0
+             */
+            seed?: number;
+        };
+        /**
+         * Test
+         * @description What is asked.
+         */
+        ListeningTest: {
+            /** @constant */
+            kind: "difference";
+            /**
+             * Kind of trial
+             * @description Kind of trial.
+             */
+            method: components["schemas"]["Method"];
+            /**
+             * Trials
+             * Format: uint32
+             * @description Trials of each listener, fixed before.
+             */
+            trials: number;
+        } | {
+            /** @constant */
+            kind: "scores";
+            /**
+             * Scales
+             * @description The builder's own scales.
+             */
+            scales: string[];
+        } | {
+            /** @constant */
+            kind: "pairs";
+            /**
+             * Times each pair
+             * Format: uint32
+             * @description How often each pair is heard.
+             */
+            times: number;
+        };
+        /**
+         * Kind of trial
+         * @description How a difference is asked for.
+         */
+        Method: "abx" | "duo_trio" | "triangle";
+        /**
+         * Heard
+         * @description Something that is heard: a cabinet, or a setting of one.
+         */
+        Heard: {
+            /**
+             * Name
+             * @description What it is called once the envelopes are open.
+             */
+            name: string;
+            /**
+             * Revision
+             * @description The revision it is, by its letter.
+             */
+            revision?: string | null;
+            /**
+             * Setting
+             * @description What is done to set it up: "port shut", "with the wool".
+             */
+            setting?: string;
+        };
+        /**
+         * Piece
+         * @description Something that is played.
+         */
+        ListeningPiece: {
+            /** @constant */
+            kind: "shipped";
+            /** @description Stable name. */
+            id: string;
+        } | {
+            /** @constant */
+            kind: "own";
+            /** @description What it is called. */
+            name: string;
+        };
+        /**
+         * Who switches
+         * @description Who switches from one to the other.
+         */
+        Switching: "helper" | "program";
+        /**
+         * Level match
+         * @description How levels were matched.
+         */
+        LevelMatch: {
+            /**
+             * By
+             * @description By what.
+             */
+            by: components["schemas"]["MatchedBy"];
+            /**
+             * Band
+             * @description Band of the noise or the tone's frequency twice, Hz.
+             */
+            band_hz: number[];
+            /**
+             * Levels
+             * @description Level each was read at before it was turned, dB.
+             */
+            levels_db: number[];
+            /**
+             * Trims
+             * @description What each was turned by, dB.
+             */
+            trims_db: number[];
+            /**
+             * Tolerance
+             * Format: double
+             * @description How far apart they may be, dB.
+             */
+            tolerance_db: number;
+        };
+        /**
+         * Matched by
+         * @description What levels were matched by.
+         */
+        MatchedBy: "model" | "measurement" | "noise" | "ear";
+        /**
+         * Listening slip
+         * @description What a listener answers to one hearing.
+         */
+        ListeningSlip: {
+            /**
+             * Choice
+             * Format: uint
+             * @description The envelope that is chosen, from 0: the one X is, the odd one, the better one. Absent of scores.
+             */
+            choice?: number | null;
+            /**
+             * Scores
+             * @description For each envelope in its order, the score on each scale.
+             */
+            scores?: number[][];
+            /**
+             * Note
+             * @description What the listener noted.
+             */
+            note?: string;
+        };
+        /**
+         * Listening outcome
+         * @description What came of a session.
+         */
+        ListeningOutcome: {
+            /** @description What may be said of it. */
+            sentence: string;
+            /** @description What to mind: match, order, numbers. */
+            warnings: string[];
+            /** @description How it was heard: blind, matched to what, by whom switched. */
+            conditions: string;
+            /** @description What is held against each other. */
+            candidates: string[];
+            /** @description Each listener. */
+            listeners: components["schemas"]["ListenerTold"][];
+            /** @description Right and wrong of all; absent where nothing is right or wrong. */
+            difference?: components["schemas"]["RightOrWrong"] | null;
+            /** @description The same by piece, as far as it was played. */
+            difference_by_piece: components["schemas"]["PieceTold"][];
+            /** @description Scores by scale. */
+            scales: components["schemas"]["ScaleTold"][];
+            /** @description Strengths by votes; absent where there were none. */
+            votes?: components["schemas"]["Strengths"] | null;
+            /** @description How often each (row) was preferred to each other (column); empty where nothing was voted. */
+            wins: number[][];
+        };
+        /** @description One listener. */
+        ListenerTold: {
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: uint
+             * @description Hearings answered.
+             */
+            answered: number;
+            /**
+             * Format: uint
+             * @description Hearings there were.
+             */
+            of: number;
+            /** @description Right and wrong; absent where nothing was answered, or nothing is right or wrong. */
+            difference?: components["schemas"]["RightOrWrong"] | null;
+            /** @description The candidate this listener preferred most, where that was asked. */
+            preferred?: string | null;
+            /** @description Votes for each candidate; empty where nothing was voted. */
+            votes: number[];
+            /** @description What was noted, with the number of the hearing from 1. */
+            notes: [
+                number,
+                string
+            ][];
+        };
+        /** @description What so many right answers tell. */
+        RightOrWrong: {
+            /**
+             * Format: uint64
+             * @description Right answers.
+             */
+            right: number;
+            /**
+             * Format: uint64
+             * @description Trials.
+             */
+            trials: number;
+            /**
+             * Format: double
+             * @description Probability of as many or more by guessing.
+             */
+            p: number;
+            /**
+             * Format: double
+             * @description Share of right answers, and its range of 95 %.
+             */
+            share: number;
+            /** @description Its range of 95 %. */
+            range: number[];
+            /** @description Share of trials in which it was really heard, with the ends of the range. */
+            heard: number[];
+            /**
+             * Format: double
+             * @description The share of right answers a test of so many finds in 8 of 10 cases; absent where it can find none.
+             */
+            share_found?: number | null;
+            /**
+             * Format: uint64
+             * @description Right answers that would have been needed; absent where so few trials tell nothing.
+             */
+            needed?: number | null;
+        };
+        /** @description Right answers with one piece. */
+        PieceTold: {
+            /** @description What was played. */
+            piece: string;
+            /**
+             * Format: uint64
+             * @description Right answers.
+             */
+            right: number;
+            /**
+             * Format: uint64
+             * @description Trials.
+             */
+            trials: number;
+            /** @description Range of 95 % of the share. */
+            range: number[];
+        };
+        /** @description Scores on one scale. */
+        ScaleTold: {
+            /** @description The scale. */
+            scale: string;
+            /** @description What it tells. */
+            told: components["schemas"]["ScoresTold"];
+            /** @description What may be said. */
+            sentence: string;
+            /** @description Mean score by listener (rows; empty where one did not hear everything) and candidate. */
+            by_listener: number[][];
+            /** @description Mean score by piece (rows; empty where nobody scored it) and candidate. */
+            by_piece: number[][];
+        };
+        /** @description What came of scores. */
+        ScoresTold: {
+            /** @description Mean score of each cabinet. */
+            means: number[];
+            /** @description Range of 95 % of each, by resampling listeners; absent of one. */
+            ranges: (number[] | null)[];
+            /** @description Whether those ranges come from fewer than six listeners, and so are too narrow. */
+            narrow: boolean;
+            /** @description Friedman's test; absent where nothing can be tested. */
+            friedman?: components["schemas"]["Friedman"] | null;
+            /** @description Every pair. */
+            pairs: components["schemas"]["PairOfScores"][];
+        };
+        /** @description What Friedman's test tells. */
+        Friedman: {
+            /**
+             * Format: double
+             * @description The statistic, corrected for ties.
+             */
+            chi2: number;
+            /**
+             * Format: double
+             * @description Its probability if nobody preferred anything.
+             */
+            p: number;
+            /** @description Where `p` comes from. */
+            by: components["schemas"]["CountedBy"];
+            /**
+             * Format: double
+             * @description The same by the chi-squared distribution: approximate.
+             */
+            p_approximate: number;
+            /**
+             * Format: double
+             * @description Kendall's W: 0 no agreement, 1 full.
+             */
+            agreement: number;
+            /** @description Mean rank of each cabinet, the highest score the highest rank. */
+            mean_ranks: number[];
+        };
+        /** @description Where a probability comes from. */
+        CountedBy: "all" | "sample";
+        /** @description Two cabinets held against each other. */
+        PairOfScores: {
+            /**
+             * Format: uint
+             * @description The first, by its number from 0.
+             */
+            first: number;
+            /**
+             * Format: uint
+             * @description The second.
+             */
+            second: number;
+            /**
+             * Format: double
+             * @description Mean score of the first less that of the second.
+             */
+            difference: number;
+            /** @description Range of 95 % of that, by resampling listeners; absent of one listener. */
+            range?: number[] | null;
+            /**
+             * Format: double
+             * @description Two-sided probability of its ranks if neither were preferred.
+             */
+            p: number;
+            /**
+             * Format: double
+             * @description The same after Holm's correction for all pairs.
+             */
+            p_adjusted: number;
+        };
+        /** @description Strengths by votes. */
+        Strengths: {
+            /** @description Log strength of each; they add up to zero. */
+            log_strengths: number[];
+            /** @description Their standard errors. */
+            errors: number[];
+            /**
+             * Format: double
+             * @description Twice the log of the likelihood ratio against all equal.
+             */
+            likelihood_ratio: number;
+            /**
+             * Format: double
+             * @description Its probability by the chi-squared distribution, if all were equal: an estimate, poor below ten votes a pair.
+             */
+            p: number;
+            /** @description Whether half a win each way was added, since the votes alone fix no strengths. */
+            half_wins: boolean;
+            /**
+             * Format: double
+             * @description Votes of the pair that met least.
+             */
+            fewest: number;
+            /**
+             * Format: double
+             * @description Votes in all.
+             */
+            votes: number;
+        };
+        /**
+         * Listening question
+         * @description What is asked of the statistics of a listening test.
+         */
+        ListeningQuestion: {
+            /** @constant */
+            kind: "difference";
+            /** @description Kind of trial. */
+            method: components["schemas"]["Method"];
+            /**
+             * Format: uint64
+             * @description Right answers.
+             */
+            right: number;
+            /**
+             * Format: uint64
+             * @description Trials, fixed before.
+             */
+            trials: number;
+            /**
+             * Format: double
+             * @description Probability of chance that is called unlikely.
+             * @default 0.05
+             */
+            alpha?: number;
+            /**
+             * @description Whether somebody looked before the planned number was reached and went on.
+             * @default false
+             */
+            looked_early?: boolean;
+        } | {
+            /** @constant */
+            kind: "trials";
+            /** @description Kind of trial. */
+            method: components["schemas"]["Method"];
+            /**
+             * Format: double
+             * @description Share of right answers that is to be found.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description Probability of chance that is called unlikely.
+             * @default 0.05
+             */
+            alpha?: number;
+            /**
+             * Format: double
+             * @description How often the test finds it.
+             * @default 0.8
+             */
+            power?: number;
+        } | {
+            /** @constant */
+            kind: "scores";
+            /** @description What the cabinets are called. */
+            cabinets: string[];
+            /** @description A row for each listener, a score for each cabinet. */
+            scores: number[][];
+            /**
+             * Format: double
+             * @description Probability of chance that is called unlikely.
+             * @default 0.05
+             */
+            alpha?: number;
+            /**
+             * Format: uint32
+             * @description Seed of what is drawn where not all can be counted.
+             * @default 0
+             */
+            seed?: number;
+        } | {
+            /** @constant */
+            kind: "votes";
+            /** @description What the cabinets are called. */
+            cabinets: string[];
+            /** @description How often each (row) was preferred to each other (column). */
+            wins: number[][];
+            /**
+             * Format: double
+             * @description Probability of chance that is called unlikely.
+             * @default 0.05
+             */
+            alpha?: number;
+        } | {
+            /** @constant */
+            kind: "order";
+            /**
+             * Format: uint
+             * @description How many cabinets.
+             */
+            cabinets: number;
+            /**
+             * Format: uint
+             * @description How many hearings.
+             */
+            hearings: number;
+            /**
+             * Format: uint32
+             * @description Seed: the same gives the same order.
+             */
+            seed: number;
+        } | {
+            /** @constant */
+            kind: "match";
+            /** @description Their levels, dB. */
+            levels_db: number[];
+        };
+        /**
+         * Listening answer
+         * @description The answer to a [`Question`].
+         */
+        ListeningAnswer: {
+            /** @constant */
+            kind: "difference";
+            /** @description What it tells. */
+            told: components["schemas"]["RightOrWrong"];
+            /** @description What may be said. */
+            sentence: string;
+        } | {
+            /** @constant */
+            kind: "trials";
+            /** @description How many; absent where no number of them is enough. */
+            needed?: components["schemas"]["TrialsNeeded"] | null;
+            /** @description In words. */
+            sentence: string;
+        } | {
+            /** @constant */
+            kind: "scores";
+            /** @description What they tell. */
+            told: components["schemas"]["ScoresTold"];
+            /** @description What may be said. */
+            sentence: string;
+        } | {
+            /** @constant */
+            kind: "votes";
+            /** @description What they tell. */
+            told: components["schemas"]["Strengths"];
+            /** @description Cabinets from the strongest to the weakest. */
+            ranking: string[];
+            /** @description What may be said. */
+            sentence: string;
+        } | {
+            /** @constant */
+            kind: "order";
+            /** @description The order. */
+            orders: components["schemas"]["Orders"];
+            /** @description In words. */
+            sentence: string;
+        } | {
+            /** @constant */
+            kind: "match";
+            /** @description The trims. */
+            told: components["schemas"]["Trims"];
+        };
+        /** @description How many trials are worth planning. */
+        TrialsNeeded: {
+            /**
+             * Format: uint64
+             * @description The fewest with which the wished power is reached.
+             */
+            first: number;
+            /**
+             * Format: uint64
+             * @description From here on every number reaches it: the power goes up in a saw tooth.
+             */
+            always_from: number;
+            /**
+             * Format: uint64
+             * @description Right answers needed of the first.
+             */
+            right_at_first: number;
+            /**
+             * Format: double
+             * @description Power there.
+             */
+            power_at_first: number;
+        };
+        /** @description Orders for some hearings. */
+        Orders: {
+            /** @description For each hearing the cabinets in their order, by number from 0. */
+            rows: number[][];
+            /**
+             * Format: uint
+             * @description Rows of one whole balanced set.
+             */
+            set: number;
+            /**
+             * Format: uint
+             * @description Hearings that are missing until the last set is whole; 0 is balanced.
+             */
+            missing: number;
+        };
+        /** @description What each is turned by, so that all play as loud as the softest. */
+        Trims: {
+            /** @description What each is turned by, dB; none is turned up. */
+            trims_db: number[];
+            /**
+             * Format: double
+             * @description How far apart they were, dB.
+             */
+            apart_db: number;
         };
         /** @description A starting point a family offers for a woofer. */
         Suggestion: {
@@ -12157,6 +13207,68 @@ export interface operations {
             };
         };
     };
+    listListening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionShown"][];
+                };
+            };
+        };
+    };
+    beginListening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSession"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionShown"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listLog: {
         parameters: {
             query?: {
@@ -13249,6 +14361,389 @@ export interface operations {
             };
         };
     };
+    listeningByCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForListeners"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    myHearings: {
+        parameters: {
+            query: {
+                /** @description The listener's key. */
+                key: string;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyHearings"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    giveSlip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                hearing: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GivenSlip"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    helperOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForHelper"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    helperSetUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUp"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForHelper"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    joinListening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Joining"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Joined"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    matchByModel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToMatch"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchedByModel"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listeningQuestion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ListeningQuestion"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListeningAnswer"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteListening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endListening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionShown"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restoreListening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     deleteLogEntry: {
         parameters: {
             query?: never;
@@ -13653,6 +15148,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PipeSize"][];
+                };
+            };
+        };
+    };
+    programme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Programme"];
+                };
+            };
+        };
+    };
+    programmePiece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

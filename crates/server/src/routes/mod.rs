@@ -11,6 +11,7 @@ pub mod evaluate;
 pub mod files;
 pub mod fits;
 pub mod health;
+pub mod listen;
 pub mod log;
 pub mod measurements;
 pub mod proving;
@@ -127,6 +128,21 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(log::keep_photo)
         .service(log::get_photo)
         .service(log::timeline)
+        .service(listen::of_build)
+        .service(listen::begin)
+        .service(listen::end)
+        .service(listen::remove)
+        .service(listen::restore)
+        .service(listen::by_code)
+        .service(listen::join)
+        .service(listen::hearings)
+        .service(listen::give)
+        .service(listen::helper)
+        .service(listen::set_up)
+        .service(listen::match_levels)
+        .service(listen::question)
+        .service(listen::programme)
+        .service(listen::programme_piece)
         .service(trials::rules)
         .service(trials::begin)
         .service(trials::of_build)

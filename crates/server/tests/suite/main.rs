@@ -9,6 +9,7 @@ mod client;
 mod drive;
 mod fits;
 mod front_end;
+mod listen;
 mod log;
 mod measurements;
 mod openapi;

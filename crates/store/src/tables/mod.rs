@@ -2,6 +2,7 @@
 
 pub mod amplifier;
 pub mod build;
+pub mod listening;
 pub mod log_entry;
 pub mod measurement;
 pub mod owner;

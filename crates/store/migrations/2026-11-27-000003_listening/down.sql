@@ -1,0 +1,3 @@
+DROP TABLE slip;
+DROP TABLE listener;
+DROP TABLE listening;

@@ -4,6 +4,8 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { BuildPage } from "./pages/BuildPage";
+import { HelperPage } from "./pages/listen/HelperPage";
+import { ListenerPage } from "./pages/listen/ListenerPage";
 import { WorkshopPage } from "./pages/WorkshopPage";
 import { Broken } from "./pages/Broken";
 import { Lost } from "./pages/Lost";
@@ -17,6 +19,8 @@ const router = createBrowserRouter([
   { path: "/builds/:id", element: <BuildPage />, errorElement: <Broken /> },
   { path: "/builds/:id/:station", element: <BuildPage />, errorElement: <Broken /> },
   { path: "/builds/:id/:station/:view", element: <BuildPage />, errorElement: <Broken /> },
+  { path: "/listen/:code", element: <ListenerPage />, errorElement: <Broken /> },
+  { path: "/listen/:code/helper/:key", element: <HelperPage />, errorElement: <Broken /> },
   { path: "*", element: <Lost /> },
 ]);
 

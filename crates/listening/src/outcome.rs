@@ -42,6 +42,8 @@ pub struct Outcome {
     pub conditions: String,
     /// What is held against each other.
     pub candidates: Vec<String>,
+    /// What was played.
+    pub pieces: Vec<String>,
     /// Each listener.
     pub listeners: Vec<ListenerTold>,
     /// Right and wrong of all; absent where nothing is right or wrong.
@@ -71,8 +73,18 @@ pub struct ListenerTold {
     pub preferred: Option<String>,
     /// Votes for each candidate; empty where nothing was voted.
     pub votes: Vec<f64>,
-    /// What was noted, with the number of the hearing from 1.
-    pub notes: Vec<(usize, String)>,
+    /// What was noted.
+    pub notes: Vec<Noted>,
+}
+
+/// A note of a listener.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[schemars(rename = "ListenersNote")]
+pub struct Noted {
+    /// Number of the hearing, from 1.
+    pub hearing: usize,
+    /// What was noted.
+    pub note: String,
 }
 
 /// Right answers with one piece.
@@ -111,6 +123,7 @@ pub fn outcome(session: &Session, heard: &[Heard]) -> Outcome {
         warnings: warnings(session, heard),
         conditions: conditions(session),
         candidates: names.clone(),
+        pieces: session.pieces.iter().map(crate::session::Piece::name).collect(),
         listeners: heard.iter().map(|h| listener(session, h, &names)).collect(),
         difference: None,
         difference_by_piece: Vec::new(),
@@ -246,7 +259,10 @@ fn listener(session: &Session, heard: &Heard, names: &[String]) -> ListenerTold 
             None
         }
     };
-    let notes = heard.slips.iter().enumerate().filter_map(|(i, s)| Some((i + 1, s.as_ref()?.note.trim().to_owned())));
+    let notes = heard.slips.iter().enumerate().filter_map(|(i, s)| {
+        let note = s.as_ref()?.note.trim().to_owned();
+        (!note.is_empty()).then_some(Noted { hearing: i + 1, note })
+    });
     ListenerTold {
         name: heard.name.clone(),
         answered: answered.len(),
@@ -254,7 +270,7 @@ fn listener(session: &Session, heard: &Heard, names: &[String]) -> ListenerTold 
         difference,
         preferred: liked.map(|i| names[i].clone()),
         votes,
-        notes: notes.filter(|(_, n)| !n.is_empty()).collect(),
+        notes: notes.collect(),
     }
 }
 

@@ -81,7 +81,7 @@ pub enum Test {
 /// Something that is heard: a cabinet, or a setting of one.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-#[schemars(rename = "Heard")]
+#[schemars(rename = "ListeningCandidate")]
 #[schemars(title = "Heard")]
 pub struct Candidate {
     /// What it is called once the envelopes are open.

@@ -96,3 +96,39 @@ export const timeline = (build: string) =>
     queryKey: ["timeline", build],
     queryFn: () => get(api.GET("/api/builds/{id}/timeline", { params: { path: { id: build } } })),
   });
+
+export const listening = (build: string) =>
+  queryOptions({
+    queryKey: ["listening", build],
+    queryFn: () => get(api.GET("/api/builds/{id}/listening", { params: { path: { id: build } } })),
+    // while one runs its listeners answer from their phones
+    refetchInterval: (query) => (query.state.data?.some((s) => !s.ended_at) ? 2000 : false),
+  });
+
+export const programme = () =>
+  queryOptions({
+    queryKey: ["programme"],
+    queryFn: () => get(api.GET("/api/programme")),
+    staleTime: Infinity,
+  });
+
+export const forListeners = (code: string) =>
+  queryOptions({
+    queryKey: ["listen", code],
+    queryFn: () => get(api.GET("/api/listen/{code}", { params: { path: { code } } })),
+  });
+
+export const myHearings = (code: string, key: string) =>
+  queryOptions({
+    queryKey: ["listen", code, "hearings", key],
+    queryFn: () => get(api.GET("/api/listen/{code}/hearings", { params: { path: { code }, query: { key } } })),
+    enabled: !!key,
+    refetchInterval: (query) => (query.state.data?.ended ? false : 1500),
+  });
+
+export const forHelper = (code: string, key: string) =>
+  queryOptions({
+    queryKey: ["listen", code, "helper", key],
+    queryFn: () => get(api.GET("/api/listen/{code}/helper/{key}", { params: { path: { code, key } } })),
+    refetchInterval: 2000,
+  });

@@ -2106,6 +2106,7 @@ export interface components {
              * @description The one that is set up, from 0.
              */
             set_up: number;
+            test: components["schemas"]["ListeningTest"];
             /** @description What it is called. */
             title: string;
         };
@@ -2212,6 +2213,13 @@ export interface components {
             answered: number;
             /** @description Name. */
             name: string;
+        };
+        /** @description What ships to be played, and how long a level may be listened to. */
+        ListeningProgramme: {
+            /** @description Hours a day by level, from 70 dB in steps of 1 dB (NIOSH 1998: 85 dB(A) for 8 h, half for every 3 dB more). */
+            hours_from_70_db: number[];
+            /** @description The pieces. */
+            pieces: components["schemas"]["PieceShown"][];
         };
         /** @description Entries of a log. */
         LogPage: {
@@ -2487,46 +2495,6 @@ export interface components {
              * @description For a conflict: the version that stands.
              */
             version?: number | null;
-        };
-        /**
-         * Programme
-         * @description What is played, for what depends on more than one frequency: heat, a battery, the loudest a whole programme may be.
-         */
-        Programme: {
-            /**
-             * Kind
-             * @description How its power is spread over the band.
-             * @default pink
-             */
-            spectrum?: components["schemas"]["Spectrum"];
-            /**
-             * From
-             * Format: double
-             * @description Where it begins.
-             * @default 20
-             */
-            from_hz?: number;
-            /**
-             * to
-             * Format: double
-             * @description Where it ends; empty is how far the brief says it plays.
-             */
-            to_hz?: number | null;
-            /**
-             * Crest
-             * Format: double
-             * @description How far its peaks stand over its mean: a sine 3, test noise 6 (IEC 60268-5), heavily limited electronic music 6 to 9, rock 10 to
-             *     14, wide-range music 14 to 20 (common practice).
-             * @default 12
-             */
-            crest_db?: number;
-            /**
-             * For
-             * Format: double
-             * @description How long it plays.
-             * @default 60
-             */
-            minutes?: number;
         };
         /** @description A rule by which results are ranked. */
         RankingRule: {
@@ -5969,6 +5937,46 @@ export interface components {
              */
             resistance_ohm: number;
         };
+        /**
+         * Programme
+         * @description What is played, for what depends on more than one frequency: heat, a battery, the loudest a whole programme may be.
+         */
+        Programme: {
+            /**
+             * Kind
+             * @description How its power is spread over the band.
+             * @default pink
+             */
+            spectrum?: components["schemas"]["Spectrum"];
+            /**
+             * From
+             * Format: double
+             * @description Where it begins.
+             * @default 20
+             */
+            from_hz?: number;
+            /**
+             * to
+             * Format: double
+             * @description Where it ends; empty is how far the brief says it plays.
+             */
+            to_hz?: number | null;
+            /**
+             * Crest
+             * Format: double
+             * @description How far its peaks stand over its mean: a sine 3, test noise 6 (IEC 60268-5), heavily limited electronic music 6 to 9, rock 10 to
+             *     14, wide-range music 14 to 20 (common practice).
+             * @default 12
+             */
+            crest_db?: number;
+            /**
+             * For
+             * Format: double
+             * @description How long it plays.
+             * @default 60
+             */
+            minutes?: number;
+        };
         /** @description How the power of a programme is spread over its band. */
         Spectrum: "pink" | "programme";
         /**
@@ -7582,7 +7590,7 @@ export interface components {
              * What is heard
              * @description What is held against each other.
              */
-            candidates: components["schemas"]["Heard"][];
+            candidates: components["schemas"]["ListeningCandidate"][];
             /**
              * Programme
              * @description What is played.
@@ -7657,7 +7665,7 @@ export interface components {
          * Heard
          * @description Something that is heard: a cabinet, or a setting of one.
          */
-        Heard: {
+        ListeningCandidate: {
             /**
              * Name
              * @description What it is called once the envelopes are open.
@@ -7766,6 +7774,8 @@ export interface components {
             conditions: string;
             /** @description What is held against each other. */
             candidates: string[];
+            /** @description What was played. */
+            pieces: string[];
             /** @description Each listener. */
             listeners: components["schemas"]["ListenerTold"][];
             /** @description Right and wrong of all; absent where nothing is right or wrong. */
@@ -7799,11 +7809,8 @@ export interface components {
             preferred?: string | null;
             /** @description Votes for each candidate; empty where nothing was voted. */
             votes: number[];
-            /** @description What was noted, with the number of the hearing from 1. */
-            notes: [
-                number,
-                string
-            ][];
+            /** @description What was noted. */
+            notes: components["schemas"]["ListenersNote"][];
         };
         /** @description What so many right answers tell. */
         RightOrWrong: {
@@ -7841,6 +7848,16 @@ export interface components {
              * @description Right answers that would have been needed; absent where so few trials tell nothing.
              */
             needed?: number | null;
+        };
+        /** @description A note of a listener. */
+        ListenersNote: {
+            /**
+             * Format: uint
+             * @description Number of the hearing, from 1.
+             */
+            hearing: number;
+            /** @description What was noted. */
+            note: string;
         };
         /** @description Right answers with one piece. */
         PieceTold: {
@@ -15166,7 +15183,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Programme"];
+                    "application/json": components["schemas"]["ListeningProgramme"];
                 };
             };
         };

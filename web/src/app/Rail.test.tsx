@@ -40,7 +40,7 @@ afterEach(cleanup);
 it("leads to every station of this build, and says where one is", () => {
   const stop = rail([]);
   expect(screen.getAllByRole("link").map((a) => a.getAttribute("href"))).toEqual(
-    ["brief", "woofer", "box", "airway", "quiet", "cabinet", "drive", "room", "prove", "log"].map(
+    ["brief", "woofer", "box", "airway", "quiet", "cabinet", "drive", "room", "prove", "log", "listen"].map(
       (s) => `/builds/7/${s}`,
     ),
   );

@@ -4,6 +4,7 @@ import { lazy, type ComponentType } from "react";
 import { printUnit, show, size, tidy, type System } from "../lib/quantity";
 import type { OpenRevision } from "../workbench/workbench";
 import { BoxStation } from "./enclosure/BoxStation";
+import { ListenFigure } from "./listen/ListenFigure";
 import { LogFigure } from "./log/LogFigure";
 import { ProveFigure } from "./prove/ProveFigure";
 import { RoomFigure } from "./room/RoomFigure";
@@ -200,5 +201,13 @@ export const STATIONS: Station[] = [
     Figure: LogFigure,
     Inputs: later(() => import("./log/LogStation"), "LogStation"),
     Picture: later(() => import("./log/LogPicture"), "LogPicture"),
+  },
+  {
+    id: "listen",
+    title: "Listen",
+    headline: () => "",
+    Figure: ListenFigure,
+    Inputs: later(() => import("./listen/ListenStation"), "ListenStation"),
+    Picture: later(() => import("./listen/ListenPicture"), "ListenPicture"),
   },
 ];

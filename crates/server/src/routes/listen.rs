@@ -155,7 +155,33 @@ fn sounds_of(session: &Session, revisions: &[Revision]) -> Result<Vec<Sound>, Pr
         });
         Ok(Sound { gain: gain * made.gain, sections: sections.collect() })
     };
-    session.candidates.iter().enumerate().map(one).collect()
+    let sounds = session.candidates.iter().enumerate().map(one).collect::<Result<Vec<Sound>, Problem>>()?;
+    if session.switching == Switching::Program {
+        one_cabinet(session, revisions)?;
+        if sounds.iter().all(|s| s.sections == sounds[0].sections && (s.gain > 0.0) == (sounds[0].gain > 0.0)) {
+            let what = "the program would play the same for all: they have the same filters; let a helper switch";
+            return Err(Problem::field("/session/switching", what));
+        }
+    }
+    Ok(sounds)
+}
+
+/// What the program switches must be one cabinet with other filters: it can put no other box in its place.
+fn one_cabinet(session: &Session, revisions: &[Revision]) -> Result<(), Problem> {
+    let of = |letter: &Option<String>| revisions.iter().find(|r| Some(&r.letter) == letter.as_ref());
+    let mut chosen = session.candidates.iter().filter_map(|c| of(&c.revision));
+    let Some(first) = chosen.next() else { return Ok(()) };
+    let part = |r: &Revision, name: &str| r.document.get(name).cloned().unwrap_or_default();
+    for other in chosen {
+        if ["woofer", "array", "enclosure"].iter().any(|name| part(first, name) != part(other, name)) {
+            let (a, b) = (&first.letter, &other.letter);
+            let what = format!(
+                "{a} and {b} differ by more than filters, which the program cannot switch; let a helper switch"
+            );
+            return Err(Problem::field("/session/switching", &what));
+        }
+    }
+    Ok(())
 }
 
 /// Ends a session: the envelopes are opened.
@@ -382,6 +408,9 @@ pub async fn give(
 pub struct ForHelper {
     /// What it is called.
     pub title: String,
+    /// What is asked.
+    #[schema(schema_with = crate::schemas::listening_test)]
+    pub test: Test,
     /// Each hearing in its order.
     pub hearings: Vec<ToSetUp>,
     /// The one that is set up, from 0.
@@ -429,6 +458,7 @@ fn for_helper(record: &SessionRecord, list: WithListeners) -> Result<ForHelper, 
         set_up: record.hearing,
         listeners: list.1.into_iter().map(|(l, answered)| ListenerShown { name: l.name, answered }).collect(),
         title: session.title,
+        test: session.test,
     })
 }
 
@@ -553,7 +583,7 @@ pub async fn question(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
 
 /// What ships to be played, and how long a level may be listened to.
 #[derive(Serialize, ToSchema)]
-pub struct Programme {
+pub struct ListeningProgramme {
     /// The pieces.
     pub pieces: Vec<PieceShown>,
     /// Hours a day by level, from 70 dB in steps of 1 dB (NIOSH 1998: 85 dB(A) for 8 h, half for every 3 dB more).
@@ -576,9 +606,9 @@ pub struct PieceShown {
 }
 
 /// What ships to be played: made by the program, nothing sampled.
-#[utoipa::path(operation_id = "programme", responses((status = 200, body = Programme)))]
+#[utoipa::path(operation_id = "programme", responses((status = 200, body = ListeningProgramme)))]
 #[get("/programme")]
-pub async fn programme() -> Json<Programme> {
+pub async fn programme() -> Json<ListeningProgramme> {
     let pieces = PIECES.iter().map(|p| PieceShown {
         id: p.id,
         title: p.title,
@@ -586,7 +616,10 @@ pub async fn programme() -> Json<Programme> {
         seconds: p.seconds,
         band_hz: p.band_hz,
     });
-    Json(Programme { pieces: pieces.collect(), hours_from_70_db: (70..=130).map(|l| hours(f64::from(l))).collect() })
+    Json(ListeningProgramme {
+        pieces: pieces.collect(),
+        hours_from_70_db: (70..=130).map(|l| hours(f64::from(l))).collect(),
+    })
 }
 
 /// A piece as a WAV file, 48 kHz, one channel; it goes on where it began.

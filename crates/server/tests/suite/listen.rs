@@ -95,7 +95,7 @@ fn a_difference(client: &Client, build: &str) {
         (&told["listeners"][0]["difference"]["right"], &told["listeners"][0]["difference"]["trials"]),
         (&json!(10), &json!(10))
     );
-    assert_eq!(told["listeners"][0]["notes"], json!([[3, "fuller"]]));
+    assert_eq!(told["listeners"][0]["notes"], json!([{"hearing": 3, "note": "fuller"}]));
     assert!(told["warnings"].to_string().contains("Bo") && !told["warnings"].to_string().contains("apart"));
     assert!(told["conditions"].as_str().unwrap().contains("sealed until the end"));
     assert_eq!((give(&bo, 2, json!({"choice": 0})).status, join("Late").status), (409, 409));
@@ -165,6 +165,13 @@ fn what_does_not_fit(client: &Client, build: &str) {
     ] {
         let refused = with(pointer, value);
         assert_eq!((refused.status, &refused.body["errors"][0]["pointer"]), (422, &json!(at)), "{}", refused.text);
+    }
+    // the program can switch filters alone, and something must be switched
+    let other = client.post(&format!("/api/builds/{build}/revisions"), &json!({"document": design(80.0, None)}));
+    assert_eq!(other.status, 201);
+    for letter in ["A", "C"] {
+        let refused = with("/candidates/1/revision", json!(letter));
+        assert_eq!(refused.body["errors"][0]["pointer"], "/session/switching", "{}", refused.text);
     }
     assert_eq!(client.get("/api/listen/ZZZZZZ").status, 404);
     assert_eq!(client.post("/api/listen/ZZZZZZ/listeners", &json!({"name": "Ida"})).status, 404);

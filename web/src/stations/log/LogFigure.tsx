@@ -11,5 +11,5 @@ export function LogFigure() {
   const waiting = useWaiting().length;
   if (waiting) return `${waiting} to be sent`;
   if (count === undefined) return "";
-  return count ? `${count} ${count === 1 ? "entry" : "entries"}` : "nothing written";
+  return count ? `${count} ${count === 1 ? "entry" : "entries"}` : "not begun";
 }

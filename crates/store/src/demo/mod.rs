@@ -1,5 +1,7 @@
 //! The demo workshop: invented woofers and amplifiers by invented makers, and builds of invented places.
 
+mod story;
+
 use crate::error::Error;
 use crate::tables::build::BuildDetail;
 use crate::tables::{amplifier, build, measurement, owner, room, woofer};
@@ -19,12 +21,12 @@ use oak_drum_shelf::{ParameterSet, ShelfAmplifier, ShelfWoofer};
 use serde_json::Value;
 use std::collections::BTreeMap;
 
-const WOOFERS: &str = include_str!("../demo/woofers.json");
-const AMPLIFIERS: &str = include_str!("../demo/amplifiers.json");
-const MEASURED: &str = include_str!("../demo/measured.json");
-const WORK: &str = include_str!("../demo/work.json");
-const BUILDS: &str = include_str!("../demo/builds.json");
-const ROOMS: &str = include_str!("../demo/rooms.json");
+const WOOFERS: &str = include_str!("../../demo/woofers.json");
+const AMPLIFIERS: &str = include_str!("../../demo/amplifiers.json");
+const MEASURED: &str = include_str!("../../demo/measured.json");
+const WORK: &str = include_str!("../../demo/work.json");
+const BUILDS: &str = include_str!("../../demo/builds.json");
+const ROOMS: &str = include_str!("../../demo/rooms.json");
 
 /// The demo's name of the workshop.
 pub const WORKSHOP: &str = "Millrace workshop";
@@ -194,6 +196,7 @@ pub fn load(connection: &mut PgConnection) -> Result<bool, Error> {
         for made in rooms()? {
             room::create(c, owner.id, &made)?;
         }
+        let now = chrono::Utc::now();
         let mut plans = plans()?;
         // one calibration of the jig does for all, as it does on a bench
         let jig =
@@ -204,6 +207,7 @@ pub fn load(connection: &mut PgConnection) -> Result<bool, Error> {
             let revisions: Vec<_> = designs.into_iter().zip('A'..='Z').map(with_plan).collect();
             let made = build::create(c, owner.id, &name, &revisions)?;
             measure(c, &made, &revisions, &jig)?;
+            story::tell(c, &made, now)?;
         }
         Ok(true)
     })

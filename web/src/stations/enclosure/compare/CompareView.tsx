@@ -8,6 +8,7 @@ import { Saved, SavedTable } from "../../../ui/Saved";
 import { HERTZ, levels } from "../../../lib/axis";
 import { Plot, type PlotCurve } from "../../../ui/Plot";
 import { better, LINES } from "./lines";
+import { Tasted } from "./Tasted";
 import { Name, Row, Value } from "../../../ui/Table";
 
 /** All revisions side by side: figures with better and worse, lanes overlaid, and how far the one being edited may be off. */
@@ -116,6 +117,7 @@ export function CompareView() {
         <p className="pt-2 text-xs text-soft">
           Better and worse against {bench.current}, the one being edited, at its drive.
         </p>
+        <Tasted letters={open.map((r) => r.letter)} />
       </div>
       <Saved
         title="Curves side by side"

@@ -126,3 +126,38 @@ test("a phone writes with one hand: nothing scrolls sideways, keys are large", a
   await expect(entries(page)).toContainText("Hole cut");
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });
+
+test("a mistake in two presses: its cure is this cabinet's, is written down, and another part changes the plan", async ({
+  page,
+}) => {
+  await page.goto("/");
+  await page.getByRole("link", { name: "Puppet theatre van" }).click();
+  await station(page, "log");
+  await page.getByRole("radio", { name: "Mistake" }).click();
+  await page.getByRole("button", { name: "A hole came out wrong" }).click();
+  const said = page.getByTestId("went-wrong");
+  await expect(said).toContainText("came out 3.0 mm too small");
+  await page.getByRole("textbox", { name: "By how much" }).fill("1/16 in");
+  await page.getByRole("textbox", { name: "By how much" }).press("Enter");
+  await expect(said).toContainText("came out 1.6 mm too small");
+  const cures = page.getByRole("list", { name: "What to do now" });
+  await expect(cures).toContainText("takes 0.79 mm all round");
+  await cures.getByRole("button", { name: "Do this" }).click();
+  await page.getByLabel("What happened").fill("Jig set from the wrong edge.");
+  await page.getByRole("button", { name: "Write it down" }).click();
+  await expect(entries(page).first()).toContainText("A ring and a flush bit: Cut a ring of scrap");
+  await expect(entries(page).first()).toContainText("Jig set from the wrong edge.");
+
+  await page.getByRole("radio", { name: "Mistake" }).click();
+  await page.getByRole("button", { name: "A part is different" }).click();
+  await page.getByLabel("Part", { exact: true }).first().selectOption({ label: "woofer, what it displaces" });
+  await page.getByRole("textbox", { name: "It measures" }).fill("6");
+  await page.getByRole("textbox", { name: "It measures" }).press("Enter");
+  await expect(said).toContainText("measures 6.0 L");
+  await cures.getByRole("button", { name: "Do this and change the plan" }).click();
+  await page.getByRole("button", { name: "Write it down" }).click();
+  await expect(page.getByRole("button", { name: "Take it back" })).toBeVisible();
+  await page.getByRole("button", { name: "Take it back" }).click();
+  await expect(page.getByRole("button", { name: "Take it back" })).toHaveCount(0);
+  await expect(entries(page).first()).toContainText("measures 6.0 L");
+});

@@ -67,6 +67,8 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::cabinet::view::CabinetView>();
             generator.subschema_for::<oak_drum_design::cabinet::step::Step>();
             generator.subschema_for::<oak_drum_design::cabinet::materials::Bill>();
+            generator.subschema_for::<oak_drum_design::cabinet::mistakes::Mistake>();
+            generator.subschema_for::<oak_drum_design::cabinet::mistakes::Mistakes>();
             generator.subschema_for::<oak_drum_design::quiet::modes::ModePicture>();
             generator.subschema_for::<oak_drum_curves::measurement::Measurement>();
             generator.subschema_for::<oak_drum_curves::formats::text::ColumnReading>();

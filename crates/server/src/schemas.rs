@@ -169,3 +169,8 @@ pub fn listening_slip() -> RefOr<Schema> {
 pub fn designs() -> RefOr<Schema> {
     list_of("Design")
 }
+
+/// A mistake.
+pub fn mistake() -> RefOr<Schema> {
+    Ref::from_schema_name("Mistake").into()
+}

@@ -1042,6 +1042,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mistake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What can go wrong with a design's cabinet, and what to do about what did. */
+        post: operations["mistake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/mode": {
         parameters: {
             query?: never;
@@ -2894,6 +2911,11 @@ export interface components {
         /** @description A sheet as it is typed. */
         Typed: {
             sheet: components["schemas"]["Woofer"];
+        };
+        /** @description A design, and what went wrong while it was built. */
+        WentWrong: {
+            document: components["schemas"]["Design"];
+            mistake?: components["schemas"]["Mistake"];
         };
         /** @description A design and what is sought in it. */
         WithGoal: {
@@ -11502,6 +11524,128 @@ export interface components {
             /** @description Whether the quantity is an estimate. */
             estimated: boolean;
         };
+        /**
+         * Mistake
+         * @description A mistake.
+         */
+        Mistake: {
+            /** @constant */
+            kind: "hole";
+            /**
+             * Hole
+             * Format: uint
+             * @description Which, by its place in the list of holes.
+             */
+            hole: number;
+            /**
+             * Too small by
+             * Format: double
+             * @description By how much its diameter, or its side, is too small; negative is too large.
+             */
+            too_small_mm: number;
+        } | {
+            /** @constant */
+            kind: "out_of_square";
+            /**
+             * Longer diagonal
+             * Format: double
+             * @description The longer diagonal of the back.
+             */
+            longer_mm: number;
+            /**
+             * Shorter diagonal
+             * Format: double
+             * @description The shorter one.
+             */
+            shorter_mm: number;
+            /**
+             * The glue has set
+             * @description Whether the glue has set.
+             */
+            glued: boolean;
+        } | {
+            /** @constant */
+            kind: "leak";
+            /**
+             * Where
+             * @description Where.
+             */
+            at: components["schemas"]["LeakAt"];
+        } | {
+            /** @constant */
+            kind: "part";
+            /**
+             * Part
+             * @description What of it, a place in the design (JSON pointer).
+             */
+            pointer: string;
+            /**
+             * It measures
+             * Format: double
+             * @description What it measures; 1 and 0 are yes and no.
+             */
+            value: number;
+        };
+        /**
+         * Where it leaks
+         * @description Where air gets out.
+         */
+        LeakAt: "joint" | "gasket" | "wires";
+        /** @description What can go wrong with a cabinet, and what to do about what did. */
+        Mistakes: {
+            /** @description Holes, in the order of the parts. */
+            holes: components["schemas"]["HoleDrawn"][];
+            /**
+             * Format: double
+             * @description Diagonal of the back as drawn, mm; absent of a tube.
+             */
+            diagonal_mm?: number | null;
+            /** @description What of the parts may measure otherwise. */
+            measurable: components["schemas"]["Measurable"][];
+            /** @description What went wrong, in a sentence; empty where nothing was told. */
+            said: components["schemas"]["Text"];
+            /** @description What to do now, the simplest first. */
+            cures: components["schemas"]["MistakeCure"][];
+        };
+        /** @description A hole that can come out wrong. */
+        HoleDrawn: {
+            /** @description What goes in. */
+            name: string;
+            /**
+             * Format: double
+             * @description Its diameter as drawn; of one that is not round its shorter side, mm.
+             */
+            size_mm: number;
+            /** @description Whether it is round. */
+            round: boolean;
+        };
+        /** @description Something of a part that may measure otherwise. */
+        Measurable: {
+            /** @description Its place in the design (JSON pointer). */
+            pointer: string;
+            /** @description What it is called. */
+            title: string;
+            /** @description Unit; empty of yes and no. */
+            unit: string;
+            /**
+             * Format: double
+             * @description What was drawn; absent where nothing is stated.
+             */
+            drawn?: number | null;
+        };
+        /** @description What to do about a mistake. */
+        MistakeCure: {
+            /** @description What, in a few words. */
+            title: components["schemas"]["Text"];
+            /** @description How. */
+            text: components["schemas"]["Text"];
+            /** @description What comes of it. */
+            predicted: components["schemas"]["Text"];
+            /** @description The caution that belongs here. */
+            caution?: components["schemas"]["Text"] | null;
+            /** @description What of the design becomes another; empty where it stays as it is drawn. */
+            changes: components["schemas"]["Change"][];
+        };
         /** @description The pressure of a mode on two cuts through a chamber, from -1 to 1. */
         ModePicture: {
             /** @description Half waves across, up and behind the baffle. */
@@ -14989,6 +15133,37 @@ export interface operations {
                 content?: never;
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mistake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WentWrong"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mistakes"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

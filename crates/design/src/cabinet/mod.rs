@@ -10,6 +10,7 @@ pub mod drawings;
 mod fold_rules;
 pub mod lifting;
 pub mod materials;
+pub mod mistakes;
 pub mod mounted_part;
 mod places;
 pub mod shaking;

@@ -15,6 +15,7 @@ mod figures;
 mod findings;
 mod folds;
 mod handles;
+mod mistakes;
 mod netlist;
 mod netlist_array;
 mod netlist_families;

@@ -10,13 +10,16 @@ use actix_web::{HttpResponse, post};
 use oak_drum_cabinet::drawing::{dxf, pdf, svg};
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::materials::Bill;
+use oak_drum_design::cabinet::mistakes::{Mistake, mistakes};
 use oak_drum_design::cabinet::{cutting, drawings, materials, step, steps, view};
 use oak_drum_design::evaluation::findings::findings;
 use oak_drum_design::finding::Severity;
-use oak_drum_document::{Checked, Design, WorkPlan};
+use oak_drum_document::{Checked, Design, Reader, WorkPlan};
 use oak_drum_store::Error;
 use oak_drum_text::{System, Text};
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use std::sync::OnceLock;
 use utoipa::{IntoParams, ToSchema};
 
 /// Most pieces that are laid out for several cabinets at once.
@@ -110,6 +113,34 @@ pub async fn building(pool: Pool, body: Body) -> Result<Json<Building>, Problem>
         Some(Building { steps: steps::steps(a)?, bill: materials::bill(a, &work.prices)? })
     };
     Ok(Json(at_work(&pool, body, both).await?))
+}
+
+/// A design, and what went wrong while it was built.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WentWrong {
+    /// The design.
+    #[schema(schema_with = crate::schemas::design)]
+    pub document: Value,
+    /// The mistake; absent asks what can go wrong.
+    #[schema(schema_with = crate::schemas::mistake, required = false)]
+    #[serde(default)]
+    pub mistake: Option<Value>,
+}
+
+/// What can go wrong with a design's cabinet, and what to do about what did.
+#[utoipa::path(operation_id = "mistake", request_body = WentWrong,
+    responses((status = 200, body = ref("#/components/schemas/Mistakes")), (status = 422, body = Problem)))]
+#[post("/mistake")]
+pub async fn mistake(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let read = move || {
+        let WentWrong { document, mistake } = body.json()?;
+        let mistake: Option<Mistake> = mistake.map(|m| asking::part(&READER, m, "/mistake")).transpose()?;
+        Ok((asking::design(document)?, mistake))
+    };
+    let found = about(&pool, Question::Work, read, |a, mistake| mistakes(a, mistake.as_ref())).await?;
+    Ok(HttpResponse::Ok().json(found.map_err(|(field, what)| Problem::field(&field, &what))?))
 }
 
 /// A drawing for the screen.

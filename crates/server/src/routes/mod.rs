@@ -52,6 +52,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(cabinet::cabinet)
         .service(cabinet::saw)
         .service(cabinet::building)
+        .service(cabinet::mistake)
         .service(cabinet::sheets)
         .service(cabinet::file)
         .service(quiet::mode)

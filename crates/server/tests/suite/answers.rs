@@ -19,6 +19,7 @@ const QUESTIONS: &[Question] = &[
     ("/api/suggest", Value::clone),
     ("/api/motion", |design| json!({"document": design, "frequency_hz": 40})),
     ("/api/tolerance", |design| json!({"document": design, "tolerances": {}})),
+    ("/api/mistake", |design| json!({"document": design, "mistake": {"kind": "leak", "at": "wires"}})),
     ("/api/airway", Value::clone),
     ("/api/quiet", Value::clone),
     ("/api/drive", Value::clone),
@@ -69,7 +70,7 @@ fn in_a_room(design: &Value) -> Value {
 }
 
 /// Those about boards.
-const OF_CABINETS: [&str; 4] = ["/api/cabinet", "/api/cutting", "/api/building", "/api/drawings"];
+const OF_CABINETS: [&str; 5] = ["/api/cabinet", "/api/mistake", "/api/cutting", "/api/building", "/api/drawings"];
 
 /// Questions that take a design and are asked elsewhere: where, and why not here.
 const ELSEWHERE: &[(&str, &str)] = &[

@@ -1,12 +1,14 @@
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/Button";
-import { useCurrentPart, usePart } from "../../workbench/context";
+import { useCurrentPart, usePart, useWorkbench } from "../../workbench/context";
 import { newKey, outbox } from "../../workbench/outbox";
 import { useBuilding } from "../cabinet/useCabinet";
 import { useSay } from "../../app/settings";
 import { chosen } from "./photos";
 import { KINDS, type Kind } from "./kinds";
 import { Preview } from "./Preview";
+import { WentWrong } from "./WentWrong";
+import type { MistakeCure, Text } from "../../api/client";
 
 /** Where an entry is written: one hand, large keys, words and photos. */
 export function LogStation() {
@@ -22,6 +24,9 @@ export function LogStation() {
   const [photos, setPhotos] = useState<File[]>([]);
   const [wrong, setWrong] = useState<string[]>([]);
   const [said, setSaid] = useState("");
+  const workbench = useWorkbench();
+  // what went wrong as the program says it, and what is done about it
+  const [cured, setCured] = useState<{ said: Text; cure: MistakeCure }>();
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (text) localStorage.setItem(draftKey, text);
@@ -32,16 +37,23 @@ export function LogStation() {
     setPhotos([...photos, ...taken.photos]);
     setWrong(taken.wrong);
   };
-  const nothing = !text.trim() && !photos.length;
+  const nothing = !text.trim() && !photos.length && !cured;
+  /** The words as they are written: what went wrong, what is done, and what was typed. */
+  const words = () => {
+    const told = cured ? [say(cured.said), `${say(cured.cure.title)}: ${say(cured.cure.text)}`] : [];
+    return [...told, text.trim()].filter(Boolean).join("\n");
+  };
   const write = async () => {
     const tied = { revision: letter, ...(step && { step }), ...(part.trim() && { part: part.trim() }) };
     await outbox.put({
       id: newKey(),
       build,
       base_version: 0,
-      entry: { ...(kind !== "note" && { kind }), text: text.trim(), tied },
+      entry: { ...(kind !== "note" && { kind }), text: words(), tied },
       photos,
     });
+    if (cured?.cure.changes.length) workbench.take(cured.cure.title, cured.cure.changes);
+    setCured(undefined);
     setText("");
     setPhotos([]);
     setWrong([]);
@@ -74,16 +86,25 @@ export function LogStation() {
             className={`min-h-9 rounded-sm border px-2.5 ${
               kind === id ? "border-oak bg-selected font-medium" : "border-rule text-soft hover:text-ink"
             }`}
-            onClick={() => setKind(id)}
+            onClick={() => {
+              setKind(id);
+              setCured(undefined);
+            }}
           >
             {title}
           </button>
         ))}
       </div>
+      {kind === "mistake" && (
+        <WentWrong
+          chosen={cured?.cure}
+          choose={(what, cure) => setCured(what && cure ? { said: what, cure } : undefined)}
+        />
+      )}
       <textarea
         aria-label="What happened"
         className="w-full rounded-sm border border-rule bg-panel px-2 py-1.5 text-base lg:text-sm"
-        rows={6}
+        rows={kind === "mistake" ? 3 : 6}
         maxLength={20000}
         placeholder={KINDS.find(([id]) => id === kind)?.[2]}
         value={text}

@@ -719,3 +719,31 @@ fn photos_belong_to_entries() {
     assert!(photo::get(&mut c, &digest, true).is_ok());
     assert!(matches!(photo::get(&mut c, &other, true), Err(Error::NotFound(_))));
 }
+
+/// What would be done better is told where woofer, family or boards are the same, not at the build it was written at, and not of what
+/// shares nothing.
+#[test]
+fn lessons_go_to_the_next_build() {
+    let own = own();
+    let (first, second, mut c) = (own.build().build, own.build().build, own.connect());
+    let write = |build: uuid::Uuid, kind: EntryKind, text: &str| {
+        let made = LogEntry { kind, ..entry(text) };
+        log_entry::save(&mut own.connect(), build, uuid::Uuid::now_v7(), 0, &made, chrono::Utc::now()).unwrap();
+    };
+    write(first.id, EntryKind::Better, "Seal the wires first");
+    write(first.id, EntryKind::Note, "Sealed");
+    let shared = |family: &str, woofer: &str| log_entry::Shared {
+        family: family.into(),
+        woofer: woofer.into(),
+        board: String::new(),
+    };
+    let mut told = |aside, shared: &log_entry::Shared| log_entry::lessons(&mut c, own.owner, aside, shared).unwrap();
+    let found = told(Some(second.id), &shared("sealed", "Test 12"));
+    assert_eq!((found.len(), found[0].text.as_str()), (1, "Seal the wires first"));
+    assert_eq!(found[0].shares, ["woofer", "family"]);
+    assert_eq!(told(None, &shared("sealed", "Other 10"))[0].shares, ["family"]);
+    assert!(told(Some(first.id), &shared("sealed", "Test 12")).is_empty());
+    assert!(told(None, &shared("vented", "")).is_empty());
+    write(second.id, EntryKind::Better, "Round the edges over last");
+    assert_eq!(told(None, &shared("sealed", "")).len(), 2);
+}

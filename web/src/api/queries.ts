@@ -132,3 +132,9 @@ export const forHelper = (code: string, key: string) =>
     queryFn: () => get(api.GET("/api/listen/{code}/helper/{key}", { params: { path: { code, key } } })),
     refetchInterval: 2000,
   });
+
+export const lessons = (query: { family?: string; woofer?: string; board?: string; aside?: string }) =>
+  queryOptions({
+    queryKey: ["lessons", query],
+    queryFn: () => get(api.GET("/api/lessons", { params: { query } })),
+  });

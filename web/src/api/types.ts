@@ -751,6 +751,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one would do better, as it was written at other builds of the same woofer, family or boards; who shares most comes first. */
+        get: operations["lessons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listen/{code}": {
         parameters: {
             query?: never;
@@ -2220,6 +2237,25 @@ export interface components {
         /** @description A woofer for the shelf: the design it stands in (its woofer is taken). */
         KeptWoofer: {
             document: components["schemas"]["Design"];
+        };
+        /** @description What a builder would do better, from another build. */
+        Lesson: {
+            /** @description Its name. */
+            build: string;
+            /**
+             * Format: uuid
+             * @description The build it was written at.
+             */
+            build_id: string;
+            /** @description What the two share: the woofer, the family, the boards. */
+            shares: string[];
+            /** @description What was written. */
+            text: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            written_at: string;
         };
         /** @description A listener, without what was answered. */
         ListenerShown: {
@@ -14518,6 +14554,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lessons: {
+        parameters: {
+            query?: {
+                /** @description Family of its enclosure. */
+                family?: string;
+                /** @description Name of its woofer. */
+                woofer?: string;
+                /** @description Material of its boards. */
+                board?: string;
+                /** @description A build whose own log is left aside. */
+                aside?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lesson"][];
                 };
             };
         };

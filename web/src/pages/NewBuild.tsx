@@ -1,8 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useForm } from "react-hook-form";
+import { useForm, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { api, get, Refused, type Design } from "../api/client";
 import { builds, woofer as wooferQuery, woofers } from "../api/queries";
+import { Lessons } from "../app/Lessons";
 import { sheetInUse } from "../lib/shelf";
 import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
@@ -16,6 +17,7 @@ export function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: 
   const client = useQueryClient();
   const form = useForm<Fields>({ defaultValues: { name: "", woofer: "", family: "vented" } });
   const { errors, isSubmitting } = form.formState;
+  const wanted = useWatch({ control: form.control });
 
   const submit = async ({ name, woofer: id, family }: Fields) => {
     const record = shelf.find((w) => w.id === id);
@@ -98,6 +100,9 @@ export function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: 
             ))}
           </div>
         </fieldset>
+        <Lessons
+          about={{ family: wanted.family, woofer: shelf.find((w) => w.id === wanted.woofer)?.row.name }}
+        />
         {errors.root && (
           <p role="alert" className="text-brick">
             {errors.root.message}

@@ -13,7 +13,7 @@ use actix_web::{Error, HttpResponse, delete, get, post, put};
 use chrono::{DateTime, Duration, Utc};
 use oak_drum_document::timeline::{differences, in_words};
 use oak_drum_document::{EntryKind, LogEntry, PhotoOf, Reader};
-use oak_drum_store::tables::log_entry::{self, LogRecord, PAGE, digest_of};
+use oak_drum_store::tables::log_entry::{self, Lesson, LogRecord, PAGE, Shared, digest_of};
 use oak_drum_store::tables::{build, measurement, photo, revision};
 use oak_drum_text::Text;
 use serde::{Deserialize, Serialize};
@@ -183,6 +183,37 @@ pub async fn get_photo(
     // by its content: it never becomes another
     let cached = (header::CACHE_CONTROL, "private, max-age=31536000, immutable");
     Ok(HttpResponse::Ok().content_type("image/jpeg").insert_header(cached).body(bytes))
+}
+
+/// What a build that is begun has in common with others.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct LessonsFor {
+    /// Family of its enclosure.
+    #[param(inline)]
+    pub family: Option<String>,
+    /// Name of its woofer.
+    #[param(inline)]
+    pub woofer: Option<String>,
+    /// Material of its boards.
+    #[param(inline)]
+    pub board: Option<String>,
+    /// A build whose own log is left aside.
+    #[param(inline)]
+    pub aside: Option<Uuid>,
+}
+
+/// What one would do better, as it was written at other builds of the same woofer, family or boards; who shares most comes first.
+#[utoipa::path(operation_id = "lessons", params(LessonsFor), responses((status = 200, body = Vec<Lesson>)))]
+#[get("/lessons")]
+pub async fn lessons(state: Data<State>, wanted: Query<LessonsFor>) -> Result<Json<Vec<Lesson>>, Problem> {
+    let LessonsFor { family, woofer, board, aside } = wanted.into_inner();
+    let shared = Shared {
+        family: family.unwrap_or_default(),
+        woofer: woofer.unwrap_or_default(),
+        board: board.unwrap_or_default(),
+    };
+    Ok(Json(state.with(move |c, owner| log_entry::lessons(c, owner, aside, &shared)).await?))
 }
 
 /// Something the program knows of a build's days.

@@ -129,6 +129,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(log::keep_photo)
         .service(log::get_photo)
         .service(log::timeline)
+        .service(log::lessons)
         .service(listen::of_build)
         .service(listen::begin)
         .service(listen::end)

@@ -191,3 +191,83 @@ pub fn set_deleted(connection: &mut PgConnection, id: Uuid, deleted: bool) -> Re
     let rows = diesel::update(log_entry::table.find(id)).set(log_entry::deleted_at.eq(mark)).execute(connection)?;
     if rows == 0 { Err(Error::NotFound("entry")) } else { Ok(()) }
 }
+
+/// What another build shares with the one that is begun.
+#[derive(Clone, Debug, Default)]
+pub struct Shared {
+    /// Its enclosure's family.
+    pub family: String,
+    /// Its woofer's name; empty is none.
+    pub woofer: String,
+    /// Its boards' material; empty is none.
+    pub board: String,
+}
+
+/// What a builder would do better, from another build.
+#[derive(Clone, Debug, PartialEq, Serialize, ToSchema)]
+pub struct Lesson {
+    /// The build it was written at.
+    pub build_id: Uuid,
+    /// Its name.
+    pub build: String,
+    /// What was written.
+    pub text: String,
+    /// When.
+    pub written_at: DateTime<Utc>,
+    /// What the two share: the woofer, the family, the boards.
+    pub shares: Vec<String>,
+}
+
+/// Most lessons that are told at once.
+const MOST_LESSONS: usize = 12;
+
+/// What the owner would do better after other builds that share woofer, family or boards; who shares most comes first, then the newest.
+///
+/// # Errors
+/// Those of the database.
+pub fn lessons(
+    connection: &mut PgConnection,
+    owner: Uuid,
+    aside: Option<Uuid>,
+    wanted: &Shared,
+) -> Result<Vec<Lesson>, Error> {
+    let better = kind_of(EntryKind::Better)?;
+    let mut rows: Vec<(LogRecord, String)> = log_entry::table
+        .inner_join(build::table.on(log_entry::build_id.eq(build::id)))
+        .filter(build::owner_id.eq(owner).and(build::deleted_at.is_null()))
+        .filter(log_entry::kind.eq(better).and(log_entry::deleted_at.is_null()))
+        .order((log_entry::written_at.desc(), log_entry::id.desc()))
+        .limit(500)
+        .select((LogRecord::as_select(), build::name))
+        .load(connection)?;
+    rows.retain(|(entry, _)| Some(entry.build_id) != aside);
+    let builds: Vec<Uuid> = rows.iter().map(|(entry, _)| entry.build_id).collect();
+    let revisions = super::revision::of_builds(connection, &builds)?;
+    let mut list: Vec<Lesson> = rows
+        .into_iter()
+        .filter_map(|(entry, build)| {
+            let letter = entry.document.pointer("/tied/revision").and_then(Value::as_str);
+            let own = revisions.iter().filter(|r| r.build_id == entry.build_id);
+            let about = own.filter(|r| letter.is_none_or(|l| l == r.letter));
+            let mut shares: Vec<String> = Vec::new();
+            for r in about {
+                let board = r.document.pointer("/cabinet/board").and_then(Value::as_str).unwrap_or_default();
+                for (what, own, other) in [
+                    ("woofer", r.woofer_name.as_str(), wanted.woofer.as_str()),
+                    ("family", r.family.as_str(), wanted.family.as_str()),
+                    ("boards", board, wanted.board.as_str()),
+                ] {
+                    if !other.is_empty() && own == other && !shares.iter().any(|s| s == what) {
+                        shares.push(what.to_owned());
+                    }
+                }
+            }
+            let text = entry.document.get("text")?.as_str()?.to_owned();
+            let told = Lesson { build_id: entry.build_id, build, text, written_at: entry.written_at, shares };
+            (!told.shares.is_empty()).then_some(told)
+        })
+        .collect();
+    list.sort_by_key(|l| std::cmp::Reverse(l.shares.len()));
+    list.truncate(MOST_LESSONS);
+    Ok(list)
+}

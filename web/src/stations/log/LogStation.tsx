@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/Button";
-import { useCurrentPart, usePart, useWorkbench } from "../../workbench/context";
+import { useCurrentPart, useDocument, usePart, useWorkbench } from "../../workbench/context";
 import { newKey, outbox } from "../../workbench/outbox";
 import { useBuilding } from "../cabinet/useCabinet";
+import { Lessons } from "../../app/Lessons";
 import { useSay } from "../../app/settings";
 import { chosen } from "./photos";
 import { KINDS, type Kind } from "./kinds";
@@ -36,6 +37,13 @@ export function LogStation() {
     const taken = chosen(files, 12 - photos.length);
     setPhotos([...photos, ...taken.photos]);
     setWrong(taken.wrong);
+  };
+  const document = useDocument();
+  const about = {
+    family: document.enclosure.family,
+    woofer: document.woofer.name || undefined,
+    board: document.cabinet?.board,
+    aside: build,
   };
   const nothing = !text.trim() && !photos.length && !cured;
   /** The words as they are written: what went wrong, what is done, and what was typed. */
@@ -193,6 +201,7 @@ export function LogStation() {
       <p role="status" className="min-h-4 text-xs text-soft">
         {said}
       </p>
+      <Lessons about={about} />
       <p className="text-xs text-soft">
         Photos may be dropped here. They are turned upright, made at most 2000 pixels long, and nothing but
         the picture is kept: no place, no time, no camera.

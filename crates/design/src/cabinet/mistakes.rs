@@ -449,11 +449,11 @@ fn other_part(analysis: &Analysis, told: &Mistakes, mut document: Value, pointer
             litres(wanted)
         ));
     }
-    if let Some((cabinet, built)) = changed.cabinet.as_ref().zip(built(&after)) {
-        if let Some(nearest) = clearances(cabinet, &built).first() {
-            let how = if nearest.mm < 0.0 { "stand in each other by" } else { "are nearest, at" };
-            words.push(format!("{} and {} {how} {:.0}", nearest.name, nearest.other, mm(nearest.mm.abs())));
-        }
+    if let Some((cabinet, built)) = changed.cabinet.as_ref().zip(built(&after))
+        && let Some(nearest) = clearances(cabinet, &built).first()
+    {
+        let how = if nearest.mm < 0.0 { "stand in each other by" } else { "are nearest, at" };
+        words.push(format!("{} and {} {how} {:.0}", nearest.name, nearest.other, mm(nearest.mm.abs())));
     }
     let mut put_in = cure(
         "Put in what it measures".into(),

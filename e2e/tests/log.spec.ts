@@ -127,6 +127,30 @@ test("a phone writes with one hand: nothing scrolls sideways, keys are large", a
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });
 
+test("what was paid is kept line by line, and tells what the next one would cost", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("link", { name: "Meadow stage" }).click();
+  await station(page, "cabinet");
+  await page.getByRole("link", { name: "Build", exact: true }).click();
+  const glue = page.getByRole("button", { name: /^Paid for wood glue/ });
+  await glue.click();
+  await page.getByLabel("Paid altogether").fill("9.50");
+  await page.getByLabel("Bought, g").fill("1000");
+  await page.getByLabel("Left over, g").fill("500");
+  await page.getByLabel("Shop").fill("Corner shop");
+  await page.keyboard.press("Escape");
+  await expect(page.getByTestId("paid-total")).toHaveText("9.50");
+  await expect(page.getByTestId("spent")).toContainText("worth of what is left over4.75");
+  await page.reload();
+  await glue.click();
+  await expect(page.getByLabel("Shop")).toHaveValue("Corner shop");
+  await page.getByLabel("Paid altogether").fill("");
+  await page.getByLabel("Bought, g").fill("");
+  await page.getByLabel("Left over, g").fill("");
+  await page.getByLabel("Shop").fill("");
+  await expect(page.getByTestId("spent")).toHaveCount(0);
+});
+
 test("a mistake in two presses: its cure is this cabinet's, is written down, and another part changes the plan", async ({
   page,
 }) => {

@@ -51,4 +51,4 @@ pub use room::{
 };
 pub use saw::{Carried, InchSteps, Offcut, Saw};
 pub use shape::{AmplifierSpace, BuiltIn, Constraint, FirstSegment, FoldSpec, Near, Shape, Spot, Terminals, WooferOn};
-pub use work_plan::{Prices, Tick, WorkPlan};
+pub use work_plan::{Bought, Prices, Tick, WorkPlan};

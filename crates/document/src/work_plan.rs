@@ -17,6 +17,36 @@ pub struct WorkPlan {
     #[schemars(title = "Steps", length(max = 200))]
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub steps: Vec<Tick>,
+    /// What was bought, line by line of the shopping list.
+    #[schemars(title = "Bought", length(max = 200))]
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub bought: Vec<Bought>,
+}
+
+/// What was really paid for a line of the shopping list.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+#[schemars(title = "Bought")]
+pub struct Bought {
+    /// Stable name of the line.
+    #[schemars(title = "Line", length(min = 1, max = 80))]
+    pub item: String,
+    /// What was paid for it altogether.
+    #[schemars(title = "Paid", range(min = 0.0, max = 100000.0))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub paid: Option<f64>,
+    /// How much was bought, in the line's unit; absent is as much as was planned.
+    #[schemars(title = "Bought", range(min = 0.0, max = 100000.0))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub quantity: Option<f64>,
+    /// How much of it is left over.
+    #[schemars(title = "Left over", range(min = 0.0, max = 100000.0))]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub left: Option<f64>,
+    /// Where.
+    #[schemars(title = "Shop", length(max = 200))]
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub shop: String,
 }
 
 impl WorkPlan {
@@ -30,12 +60,12 @@ impl WorkPlan {
         let part = |name: &str| document.get(name).cloned();
         let prices = part("prices").and_then(|v| serde_json::from_value(v).ok()).unwrap_or_default();
         let steps = part("steps").and_then(|v| serde_json::from_value(v).ok()).unwrap_or_default();
-        WorkPlan { prices, steps }
+        WorkPlan { prices, steps, bought: Vec::new() }
     }
 
     /// What of it goes with a copy of the design: what things cost. What is done was done to the other.
     pub fn of_a_copy(self) -> WorkPlan {
-        WorkPlan { prices: self.prices, steps: Vec::new() }
+        WorkPlan { prices: self.prices, steps: Vec::new(), bought: Vec::new() }
     }
 }
 

@@ -67,6 +67,7 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::cabinet::view::CabinetView>();
             generator.subschema_for::<oak_drum_design::cabinet::step::Step>();
             generator.subschema_for::<oak_drum_design::cabinet::materials::Bill>();
+            generator.subschema_for::<oak_drum_design::cabinet::materials::Spent>();
             generator.subschema_for::<oak_drum_design::cabinet::mistakes::Mistake>();
             generator.subschema_for::<oak_drum_design::cabinet::mistakes::Mistakes>();
             generator.subschema_for::<oak_drum_design::quiet::modes::ModePicture>();

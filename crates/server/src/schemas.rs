@@ -174,3 +174,8 @@ pub fn designs() -> RefOr<Schema> {
 pub fn mistake() -> RefOr<Schema> {
     Ref::from_schema_name("Mistake").into()
 }
+
+/// Planned against paid.
+pub fn spent() -> RefOr<Schema> {
+    Ref::from_schema_name("Spent").into()
+}

@@ -2020,6 +2020,7 @@ export interface components {
         /** @description What is done step by step, and what has to be bought. */
         Building: {
             bill: components["schemas"]["Bill"];
+            spent: components["schemas"]["Spent"];
             steps: components["schemas"]["BuildStep"][];
         };
         /** @description A measurement's curve after its steps, to be drawn, with what has to be said about it. */
@@ -7456,6 +7457,11 @@ export interface components {
              * @description Steps of the building that are done or have a note.
              */
             steps?: components["schemas"]["Tick"][];
+            /**
+             * Bought
+             * @description What was bought, line by line of the shopping list.
+             */
+            bought?: components["schemas"]["Bought"][];
         };
         /**
          * Prices
@@ -7542,6 +7548,40 @@ export interface components {
              * @description Since when its clock runs, RFC 3339; absent where it stands.
              */
             running_since?: string | null;
+        };
+        /**
+         * Bought
+         * @description What was really paid for a line of the shopping list.
+         */
+        Bought: {
+            /**
+             * Line
+             * @description Stable name of the line.
+             */
+            item: string;
+            /**
+             * Paid
+             * Format: double
+             * @description What was paid for it altogether.
+             */
+            paid?: number | null;
+            /**
+             * Bought
+             * Format: double
+             * @description How much was bought, in the line's unit; absent is as much as was planned.
+             */
+            quantity?: number | null;
+            /**
+             * Left over
+             * Format: double
+             * @description How much of it is left over.
+             */
+            left?: number | null;
+            /**
+             * Shop
+             * @description Where.
+             */
+            shop?: string;
         };
         /**
          * Log entry
@@ -11534,6 +11574,8 @@ export interface components {
         };
         /** @description One thing to buy. */
         Item: {
+            /** @description Stable name. */
+            id: string;
             /** @description What. */
             what: components["schemas"]["Text"];
             /**
@@ -11559,6 +11601,66 @@ export interface components {
             pointer: string;
             /** @description Whether the quantity is an estimate. */
             estimated: boolean;
+        };
+        /** @description Planned against paid. */
+        Spent: {
+            /** @description The lines something was paid for. */
+            lines: components["schemas"]["SpentLine"][];
+            /**
+             * Format: double
+             * @description What was paid altogether, also for lines that are no longer on the list.
+             */
+            paid: number;
+            /**
+             * Format: double
+             * @description What was planned for the lines something was paid for, as far as they had a price.
+             */
+            planned: number;
+            /**
+             * Format: double
+             * @description What is planned for lines nothing was paid for yet.
+             */
+            to_come: number;
+            /**
+             * Format: double
+             * @description What is left over is worth so much.
+             */
+            left_worth: number;
+            /**
+             * Format: double
+             * @description What the next one would cost: at what was paid, less what is left over, and as planned where nothing was paid.
+             */
+            next: number;
+        };
+        /** @description A line of the shopping list as it was really bought. */
+        SpentLine: {
+            /** @description Stable name of the line. */
+            item: string;
+            /**
+             * Format: double
+             * @description What was planned for it; absent where it has no price.
+             */
+            planned?: number | null;
+            /**
+             * Format: double
+             * @description What was paid.
+             */
+            paid: number;
+            /**
+             * Format: double
+             * @description What one came to.
+             */
+            each: number;
+            /**
+             * Format: double
+             * @description What is left over is worth so much.
+             */
+            left_worth: number;
+            /**
+             * Format: double
+             * @description What it would cost for the next one, with what is left over.
+             */
+            next: number;
         };
         /**
          * Mistake

@@ -66,7 +66,7 @@ export class Outbox {
   private list: Waiting[] = [];
   private listeners = new Set<() => void>();
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private going = false;
+  private going: Promise<void> | undefined;
   private read: Promise<void>;
 
   constructor(
@@ -133,26 +133,27 @@ export class Outbox {
     this.timer = setTimeout(() => void this.flush(), after);
   }
 
-  /** Sends what waits, the oldest first. */
-  async flush(): Promise<void> {
+  /** Sends what waits, the oldest first; who asks while it is being sent waits for the same. */
+  flush(): Promise<void> {
+    this.going ??= this.sendAll().finally(() => {
+      this.going = undefined;
+    });
+    return this.going;
+  }
+
+  private async sendAll(): Promise<void> {
     await this.read;
-    if (this.going) return;
-    this.going = true;
-    try {
-      for (;;) {
-        const next = this.list.find((w) => !w.problem);
-        if (!next) return;
-        try {
-          await this.send(next);
-        } catch (cause) {
-          const problem = cause instanceof Refused ? cause.problem : undefined;
-          if (!problem || problem.status >= 500) return this.later(RETRY_MS);
-          const standing = this.list.find((w) => w.id === next.id) ?? next;
-          await this.change({ ...standing, problem });
-        }
+    for (;;) {
+      const next = this.list.find((w) => !w.problem);
+      if (!next) return;
+      try {
+        await this.send(next);
+      } catch (cause) {
+        const problem = cause instanceof Refused ? cause.problem : undefined;
+        if (!problem || problem.status >= 500) return this.later(RETRY_MS);
+        const standing = this.list.find((w) => w.id === next.id) ?? next;
+        await this.change({ ...standing, problem });
       }
-    } finally {
-      this.going = false;
     }
   }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { WorkPlan } from "../api/client";
-import { clocked, merged, minutesOf, ticked, tickOf } from "./plan";
+import { clocked, merged, minutesOf, paidFor, ticked, tickOf } from "./plan";
 
 describe("ticks", () => {
   it("keeps a step as long as it is done or has a note", () => {
@@ -71,5 +71,17 @@ it("runs a step's clock over a reload, stops it, and adds up what two spent", ()
   const theirs = ticked(stopped, "cut", { minutes: 35, done: true, done_at: "2026-03-01T12:00:00Z" });
   expect(merged(stopped, mine, theirs).steps).toEqual([
     { step: "cut", done: true, done_at: "2026-03-01T12:00:00Z", minutes: 50 },
+  ]);
+});
+
+it("keeps what was paid line by line, and joins what two have written of one", () => {
+  const base = paidFor({}, "woofer", { paid: 180, shop: "Corner shop" });
+  expect(base).toEqual({ bought: [{ paid: 180, shop: "Corner shop", item: "woofer" }] });
+  expect(paidFor(base, "woofer", { paid: undefined, shop: "" })).toEqual({});
+  const mine = paidFor(base, "woofer", { paid: 175 });
+  const theirs = paidFor(paidFor(base, "woofer", { left: 1 }), "glue", { paid: 6 });
+  expect(merged(base, mine, theirs).bought).toEqual([
+    { paid: 175, shop: "Corner shop", left: 1, item: "woofer" },
+    { paid: 6, item: "glue" },
   ]);
 });

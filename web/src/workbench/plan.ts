@@ -4,6 +4,8 @@ import type { WorkPlan } from "../api/client";
 
 export type Tick = NonNullable<WorkPlan["steps"]>[number];
 
+export type Bought = NonNullable<WorkPlan["bought"]>[number];
+
 export const tickOf = (plan: WorkPlan, step: string): Tick | undefined =>
   plan.steps?.find((t) => t.step === step);
 
@@ -41,6 +43,22 @@ function withSteps(plan: WorkPlan, steps: Tick[]): WorkPlan {
   return steps.length ? { ...made, steps } : made;
 }
 
+function withBought(plan: WorkPlan, bought: Bought[]): WorkPlan {
+  const made = { ...plan };
+  delete made.bought;
+  return bought.length ? { ...made, bought } : made;
+}
+
+/** The plan with what was paid for a line of the shopping list changed; a line that says nothing is not kept. */
+export function paidFor(plan: WorkPlan, item: string, change: Partial<Omit<Bought, "item">>): WorkPlan {
+  const old = plan.bought?.find((b) => b.item === item);
+  const entries = Object.entries({ ...old, ...change }).filter(
+    ([key, v]) => key !== "item" && v !== undefined && v !== null && v !== "",
+  );
+  const others = (plan.bought ?? []).filter((b) => b.item !== item);
+  return withBought(plan, entries.length ? [...others, { ...Object.fromEntries(entries), item }] : others);
+}
+
 /**
  * What two have made of one plan, joined: of each price and tick the one that was changed, mine where both were; of two notes both,
  * theirs first, so that no word is lost.
@@ -66,7 +84,13 @@ export function merged(base: WorkPlan, mine: WorkPlan, theirs: WorkPlan): WorkPl
     };
     return says(made) ? [cleaned(made)] : [];
   });
-  const made = withSteps({ ...theirs }, steps);
+  const lines = [...(theirs.bought ?? []), ...(mine.bought ?? [])].map((b) => b.item);
+  const bought = [...new Set(lines)].flatMap((item) => {
+    const [b, m, t] = [base, mine, theirs].map((plan) => plan.bought?.find((l) => l.item === item));
+    const line = joined<Partial<Bought>>(b ?? {}, m ?? {}, t ?? {});
+    return Object.keys(line).some((key) => key !== "item") ? [{ ...line, item }] : [];
+  });
+  const made = withBought(withSteps({ ...theirs }, steps), bought);
   delete made.prices;
   return Object.keys(prices).length ? { ...made, prices } : made;
 }

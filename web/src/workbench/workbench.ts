@@ -7,7 +7,6 @@ import type {
   Design,
   Evaluation,
   Finding,
-  Prices,
   Problem,
   Revision,
   Text,
@@ -46,11 +45,11 @@ export type OpenRevision = {
 };
 
 /** A design and what things cost where it is built, as the server is asked about it. */
-export type Priced = { document: Design; work: { prices?: Prices } };
+export type Priced = { document: Design; work: Pick<WorkPlan, "prices" | "bought"> };
 
 const pricedAt = (document: Design, work: WorkPlan): Priced => ({
   document,
-  work: work.prices ? { prices: work.prices } : {},
+  work: { ...(work.prices && { prices: work.prices }), ...(work.bought && { bought: work.bought }) },
 });
 
 export type Taken = { revision: string; title: Text; before: Design; after: Design };
@@ -376,7 +375,10 @@ export class Workbench {
     const r = this.find(id);
     if (!r) return;
     const work = kept.value;
-    const priced = same(work.prices, r.work.prices) ? r.priced : pricedAt(r.document, work);
+    const priced =
+      same(work.prices, r.work.prices) && same(work.bought, r.work.bought)
+        ? r.priced
+        : pricedAt(r.document, work);
     if (priced !== r.priced) this.evaluate(id, priced);
     this.patch(id, { work, workSave: kept.save, workProblem: kept.problem, priced });
   }

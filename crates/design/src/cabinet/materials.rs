@@ -7,7 +7,7 @@ use crate::cabinet::lifting::Lifting;
 use crate::cabinet::mounted_part::Kind;
 use oak_drum_acoustics::port::Section;
 use oak_drum_cabinet::board::{self, Board, Role, dot};
-use oak_drum_document::{Prices, Shape};
+use oak_drum_document::{Bought, Prices, Shape};
 use oak_drum_text::{Quantity, Text, Unit, mm};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -15,6 +15,8 @@ use serde::{Deserialize, Serialize};
 /// One thing to buy.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct Item {
+    /// Stable name.
+    pub id: String,
     /// What.
     pub what: Text,
     /// How much.
@@ -63,12 +65,13 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
     let built = built(analysis)?;
     let cutting = cutting(analysis)?;
     let mut items: Vec<Item> = Vec::new();
-    let mut add = |what: String, quantity: f64, unit: &str, each: Option<f64>, pointer: &str, estimated: bool| {
-        let total = each.map(|e| e * quantity);
-        let amount = amount(quantity, unit, estimated);
-        let (what, unit, pointer) = (what.into(), unit.into(), pointer.into());
-        items.push(Item { what, quantity, unit, amount, each, total, pointer, estimated });
-    };
+    let mut add =
+        |id: &str, what: String, quantity: f64, unit: &str, each: Option<f64>, pointer: &str, estimated: bool| {
+            let total = each.map(|e| e * quantity);
+            let amount = amount(quantity, unit, estimated);
+            let (id, what, unit, pointer) = (id.into(), what.into(), unit.into(), pointer.into());
+            items.push(Item { id, what, quantity, unit, amount, each, total, pointer, estimated });
+        };
     for stock in cutting.stocks.iter().filter(|s| s.sheets > 0) {
         let size = format!(
             "sheets of {:.1} {}, {:.0}",
@@ -76,12 +79,20 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
             stock.board,
             mm([stock.sheet_length_mm, stock.sheet_width_mm])
         );
-        add(size, f64::from(stock.sheets), "", prices.sheet, "/sheet", false);
+        add(
+            &format!("sheet_{}_{:.1}", stock.board, stock.thickness_mm),
+            size,
+            f64::from(stock.sheets),
+            "",
+            prices.sheet,
+            "/sheet",
+            false,
+        );
     }
     let cabinet = design.cabinet.as_ref()?;
     if let Shape::Tube { wall_mm } = cabinet.shape {
         let what = format!("tube, {:.0} across, wall {wall_mm:.1}", mm(cabinet.width_mm), wall_mm = mm(wall_mm));
-        add(what, (cabinet.height_mm - cabinet.panel_mm - cabinet.baffle_mm) * 1e-3, "m", None, "", false);
+        add("tube", what, (cabinet.height_mm - cabinet.panel_mm - cabinet.baffle_mm) * 1e-3, "m", None, "", false);
     }
     let mut bars: Vec<(f64, f64)> = Vec::new();
     for part in cutting.parts.iter().filter(|p| p.board == BAR).map(|p| &p.part) {
@@ -93,6 +104,7 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
     }
     for (side, length) in bars {
         add(
+            &format!("bar_{side:.0}"),
             format!("square bar, {sides:.0}", sides = mm([side, side])),
             (length * 1e-2).ceil() / 10.0,
             "m",
@@ -101,45 +113,54 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
             false,
         );
     }
-    for dowel in built.solids.boards.iter().filter(|b| b.role == Role::Dowel) {
-        add("round bar for braces".into(), dowel.thickness_mm * 1e-3, "m", None, "", false);
+    for (i, dowel) in built.solids.boards.iter().filter(|b| b.role == Role::Dowel).enumerate() {
+        add(&format!("dowel_{i}"), "round bar for braces".into(), dowel.thickness_mm * 1e-3, "m", None, "", false);
     }
     let woofers = f64::from(design.array.count);
     let name =
         if design.woofer.name.is_empty() { "woofer".to_owned() } else { format!("woofer {}", design.woofer.name) };
-    add(name, woofers, "", prices.woofer.or(design.woofer.price), "/woofer", false);
+    add("woofer", name, woofers, "", prices.woofer.or(design.woofer.price), "/woofer", false);
     if let Some(amplifier) = &design.chain.amplifier {
         let name = if amplifier.name.is_empty() { String::new() } else { format!(" {}", amplifier.name) };
         let what = format!("amplifier{name}, {:.0} W into {} ohm", amplifier.power_w, amplifier.load_ohm);
-        add(what, 1.0, "", prices.amplifier.or(amplifier.price), "/amplifier", false);
+        add("amplifier", what, 1.0, "", prices.amplifier.or(amplifier.price), "/amplifier", false);
     }
     for (i, part) in design.chain.parts.iter().enumerate() {
-        add(crate::drive::parts::in_words(&part.part), 1.0, "", part.price, &format!("/chain/parts/{i}/price"), false);
+        add(
+            &format!("part_{i}"),
+            crate::drive::parts::in_words(&part.part),
+            1.0,
+            "",
+            part.price,
+            &format!("/chain/parts/{i}/price"),
+            false,
+        );
     }
-    for report in &analysis.wired.ports {
+    for (i, report) in analysis.wired.ports.iter().enumerate() {
         if let Section::Round { diameter_mm } = report.port.section {
             let what = format!(
                 "tube for the port, {diameter_mm:.0} inside, {:.0} long",
                 mm(report.realised.length * 1e3),
                 diameter_mm = mm(diameter_mm)
             );
-            add(what, f64::from(report.port.count), "", prices.opening, "/opening", false);
+            add(&format!("port_{i}"), what, f64::from(report.port.count), "", prices.opening, "/opening", false);
         }
     }
     let radiators = built.mounted_parts.iter().filter(|s| s.kind == Kind::Radiator).count();
     if radiators > 0 {
-        add("passive radiators".into(), radiators as f64, "", prices.opening, "/opening", false);
+        add("radiators", "passive radiators".into(), radiators as f64, "", prices.opening, "/opening", false);
     }
     let grams = fill_grams(analysis);
     if grams > 0.0 {
-        add("fill".into(), grams * 1e-3, "kg", prices.fill_per_kg, "/fill_per_kg", false);
+        add("fill", "fill".into(), grams * 1e-3, "kg", prices.fill_per_kg, "/fill_per_kg", false);
     }
     let joints = joints_mm(&built);
     let screws: u32 = built.solids.boards.iter().flat_map(|b| &b.holes).map(|h| h.screws).sum();
     if screws > 0 {
-        add("screws for woofers, radiators and flanges".into(), f64::from(screws), "", None, "", false);
+        add("frame_screws", "screws for woofers, radiators and flanges".into(), f64::from(screws), "", None, "", false);
     }
     add(
+        "joint_screws",
         "screws for the joints, where they are not only glued".into(),
         (joints / SCREW_EVERY).ceil(),
         "",
@@ -151,22 +172,30 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
     let faces: f64 =
         built.solids.boards.iter().map(|b| b.size()[0] * b.size()[1] * (layers(cabinet, b).len() - 1) as f64).sum();
     let glue = (joints * cabinet.panel_mm + faces) * 1e-6 * GLUE;
-    add("wood glue".into(), (glue / 10.0).ceil() * 10.0, "g", None, "", true);
+    add("glue", "wood glue".into(), (glue / 10.0).ceil() * 10.0, "g", None, "", true);
     let lids = built.solids.boards.iter().filter(|b| b.lid_screws > 0);
     let lid_screws: u32 = lids.clone().map(|b| b.lid_screws).sum();
     if lid_screws > 0 {
-        add("screws for the panel that comes off".into(), f64::from(lid_screws), "", None, "", false);
+        add("lid_screws", "screws for the panel that comes off".into(), f64::from(lid_screws), "", None, "", false);
     }
     let frames: f64 =
         built.mounted_parts.iter().filter_map(|s| s.frame_mm).map(|f| f * std::f64::consts::PI * 1e-3).sum();
     let gasket = frames + lids.map(|b| lid_gasket_mm(&built, b)).sum::<f64>() * 1e-3;
     if gasket > 0.0 {
-        add("gasket tape".into(), (gasket * 10.0).ceil() / 10.0, "m", None, "", true);
+        add("gasket", "gasket tape".into(), (gasket * 10.0).ceil() / 10.0, "m", None, "", true);
     }
     let area = finish_m2(analysis);
-    add("finish or veneer".into(), (area * 100.0).round() / 100.0, "m2", prices.finish_per_m2, "/finish_per_m2", false);
+    add(
+        "finish",
+        "finish or veneer".into(),
+        (area * 100.0).round() / 100.0,
+        "m2",
+        prices.finish_per_m2,
+        "/finish_per_m2",
+        false,
+    );
     if let Some(small) = prices.small_parts {
-        add("screws, glue, gaskets, terminals".into(), 1.0, "", Some(small), "/small_parts", false);
+        add("small_parts", "screws, glue, gaskets, terminals".into(), 1.0, "", Some(small), "/small_parts", false);
     }
     let boards_kg = weight(analysis)?;
     let weight_kg = whole_kg(analysis)?;
@@ -180,6 +209,66 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
         weight_kg,
         lifting: Lifting::words(weight_kg).into(),
     })
+}
+
+/// A line of the shopping list as it was really bought.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct SpentLine {
+    /// Stable name of the line.
+    pub item: String,
+    /// What was planned for it; absent where it has no price.
+    pub planned: Option<f64>,
+    /// What was paid.
+    pub paid: f64,
+    /// What one came to.
+    pub each: f64,
+    /// What is left over is worth so much.
+    pub left_worth: f64,
+    /// What it would cost for the next one, with what is left over.
+    pub next: f64,
+}
+
+/// Planned against paid.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Spent {
+    /// The lines something was paid for.
+    pub lines: Vec<SpentLine>,
+    /// What was paid altogether, also for lines that are no longer on the list.
+    pub paid: f64,
+    /// What was planned for the lines something was paid for, as far as they had a price.
+    pub planned: f64,
+    /// What is planned for lines nothing was paid for yet.
+    pub to_come: f64,
+    /// What is left over is worth so much.
+    pub left_worth: f64,
+    /// What the next one would cost: at what was paid, less what is left over, and as planned where nothing was paid.
+    pub next: f64,
+}
+
+/// Planned against paid, line by line.
+pub fn spent(bill: &Bill, bought: &[Bought]) -> Spent {
+    let mut told = Spent { lines: Vec::new(), paid: 0.0, planned: 0.0, to_come: 0.0, left_worth: 0.0, next: 0.0 };
+    for line in bought {
+        let Some(paid) = line.paid else { continue };
+        told.paid += paid;
+        let Some(item) = bill.items.iter().find(|i| i.id == line.item) else { continue };
+        let many = line.quantity.filter(|q| *q > 0.0).unwrap_or(item.quantity);
+        let each = if many > 0.0 { paid / many } else { 0.0 };
+        let left = line.left.unwrap_or(0.0).min(many);
+        let wanted = (item.quantity - left).max(0.0);
+        // of pieces no part can be bought
+        let wanted = if item.unit.is_empty() { wanted.ceil() } else { wanted };
+        let (left_worth, next) = (left * each, wanted * each);
+        told.planned += item.total.unwrap_or(0.0);
+        told.left_worth += left_worth;
+        told.next += next;
+        told.lines.push(SpentLine { item: line.item.clone(), planned: item.total, paid, each, left_worth, next });
+    }
+    let paid_for = |id: &str| told.lines.iter().any(|l| l.item == id);
+    let open: f64 = bill.items.iter().filter(|i| !paid_for(&i.id)).filter_map(|i| i.total).sum();
+    told.to_come = open;
+    told.next += open;
+    told
 }
 
 /// How much in words: pieces as they are counted, what is measured to three digits.

@@ -7,10 +7,10 @@ use oak_drum_design::cabinet::built_cabinet::built;
 use oak_drum_design::cabinet::clearance::clearances;
 use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::drawings::plan;
-use oak_drum_design::cabinet::materials::bill;
+use oak_drum_design::cabinet::materials::{bill, spent};
 use oak_drum_design::cabinet::steps::steps;
 use oak_drum_design::cabinet::view::view;
-use oak_drum_document::{Change, Checked, Design, Prices, Problem, WorkPlan, apply, read_value};
+use oak_drum_document::{Bought, Change, Checked, Design, Prices, Problem, WorkPlan, apply, read_value};
 use oak_drum_text::Text;
 use proptest::prelude::*;
 use serde_json::{Value, json};
@@ -239,6 +239,42 @@ fn the_bill_adds_up() {
     assert!((b.total - (50.0 * f64::from(sheets) + 120.0 + 9.0)).abs() < 1e-9, "{b:?}");
     assert!(b.unpriced >= 1 && b.budget == Some(300.0));
     assert!(b.lifting.contains("kg"));
+}
+
+/// Paid against planned: the next one costs what was paid, less what is left over; pieces are bought whole; lines nothing was paid for
+/// stay as planned; a line that is gone from the list was still paid.
+#[test]
+fn what_was_paid_is_held_against_the_plan() {
+    let a = analysis(&[]);
+    let prices = Prices { sheet: Some(50.0), woofer: Some(120.0), opening: Some(9.0), ..Prices::default() };
+    let b = bill(&a, &prices).unwrap();
+    let ids: std::collections::BTreeSet<&str> = b.items.iter().map(|i| i.id.as_str()).collect();
+    assert_eq!(ids.len(), b.items.len(), "each line has its own name");
+    let line = |id: &str| b.items.iter().find(|i| i.id.starts_with(id)).unwrap();
+    let (sheet, glue) = (line("sheet_"), line("glue"));
+    let bought = |item: &str, paid: f64, quantity: Option<f64>, left: Option<f64>| Bought {
+        item: item.into(),
+        paid: Some(paid),
+        quantity,
+        left,
+        ..Bought::default()
+    };
+    let list = [
+        bought(&sheet.id, 55.0 * (sheet.quantity + 1.0), Some(sheet.quantity + 1.0), Some(0.5)),
+        bought(&glue.id, 8.0, Some(500.0), Some(500.0 - glue.quantity)),
+        bought("gone", 4.0, None, None),
+        Bought { item: "woofer".into(), shop: "Corner shop".into(), ..Bought::default() },
+    ];
+    let told = spent(&b, &list);
+    assert_eq!((told.lines.len(), told.paid), (2, 55.0 * (sheet.quantity + 1.0) + 8.0 + 4.0));
+    assert_eq!((told.lines[0].each, told.lines[0].left_worth), (55.0, 27.5));
+    // half a sheet is left, and whole ones are bought
+    assert_eq!(told.lines[0].next, 55.0 * (sheet.quantity - 0.5).ceil());
+    let grams = (glue.quantity - (500.0 - glue.quantity)).max(0.0);
+    assert!((told.lines[1].next - grams * 8.0 / 500.0).abs() < 1e-9);
+    assert!((told.to_come - (b.total - sheet.total.unwrap())).abs() < 1e-9);
+    assert!((told.next - told.to_come - told.lines[0].next - told.lines[1].next).abs() < 1e-9);
+    assert_eq!(spent(&b, &[]).next, b.total);
 }
 
 /// Shop cuts leave pieces that can be carried, and count in whole sheets.

@@ -9,7 +9,7 @@ use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, post};
 use oak_drum_cabinet::drawing::{dxf, pdf, svg};
 use oak_drum_design::analysis::Analysis;
-use oak_drum_design::cabinet::materials::Bill;
+use oak_drum_design::cabinet::materials::{Bill, Spent};
 use oak_drum_design::cabinet::mistakes::{Mistake, mistakes};
 use oak_drum_design::cabinet::{cutting, drawings, materials, step, steps, view};
 use oak_drum_design::evaluation::findings::findings;
@@ -102,6 +102,9 @@ pub struct Building {
     /// What to buy, its cost and its weight.
     #[schema(schema_with = crate::schemas::bill)]
     pub bill: Bill,
+    /// Planned against paid.
+    #[schema(schema_with = crate::schemas::spent)]
+    pub spent: Spent,
 }
 
 /// Steps, materials and cost of a design's cabinet.
@@ -110,7 +113,8 @@ pub struct Building {
 #[post("/building")]
 pub async fn building(pool: Pool, body: Body) -> Result<Json<Building>, Problem> {
     let both = |a: &Analysis, work: WorkPlan| {
-        Some(Building { steps: steps::steps(a)?, bill: materials::bill(a, &work.prices)? })
+        let bill = materials::bill(a, &work.prices)?;
+        Some(Building { steps: steps::steps(a)?, spent: materials::spent(&bill, &work.bought), bill })
     };
     Ok(Json(at_work(&pool, body, both).await?))
 }

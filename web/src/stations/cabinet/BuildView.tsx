@@ -1,5 +1,5 @@
 import { useMemo, useState } from "react";
-import type { Bill, BuildStep } from "../../api/client";
+import type { Bill, BuildStep, Spent } from "../../api/client";
 import { SavedTable } from "../../ui/Saved";
 import { FormContext, type FormSource } from "../../ui/form";
 import { SchemaForm } from "../../ui/SchemaForm";
@@ -8,6 +8,8 @@ import { workPlanSchema } from "../../lib/schema";
 import { useCurrentPart, useDocument, useWorkbench } from "../../workbench/context";
 import { minutesOf, ticked, tickOf, type Tick } from "../../workbench/plan";
 import type { Workbench } from "../../workbench/workbench";
+import { Paid } from "./Paid";
+import { SpentSoFar } from "./SpentSoFar";
 import { StepClock, inHours } from "./StepClock";
 import { NoCabinet } from "../enclosure/NoCabinet";
 import { useBuilding } from "./useCabinet";
@@ -50,7 +52,7 @@ export function BuildView() {
           ))}
         </ol>
       </div>
-      <Shopping bill={building.bill} />
+      <Shopping bill={building.bill} spent={building.spent} />
     </section>
   );
 }
@@ -144,7 +146,7 @@ function ofWorkPlan(workbench: Workbench): FormSource {
   };
 }
 
-function Shopping({ bill }: { bill: Bill }) {
+function Shopping({ bill, spent }: { bill: Bill; spent: Spent }) {
   const say = useSay();
   const workbench = useWorkbench();
   const prices = useMemo(() => ofWorkPlan(workbench), [workbench]);
@@ -155,7 +157,7 @@ function Shopping({ bill }: { bill: Bill }) {
       <SavedTable
         title="To buy"
         note={say(bill.lifting)}
-        columns={["what", "quantity", "unit", "each", "together", "estimate"]}
+        columns={["what", "quantity", "unit", "each", "together", "estimate", "paid"]}
         rows={() =>
           bill.items.map((i) => [
             plain(i.what),
@@ -164,6 +166,7 @@ function Shopping({ bill }: { bill: Bill }) {
             i.each,
             i.total,
             i.estimated ? "estimate" : "",
+            spent.lines.find((l) => l.item === i.id)?.paid,
           ])
         }
       >
@@ -173,6 +176,7 @@ function Shopping({ bill }: { bill: Bill }) {
             <Head>how much</Head>
             <Head className="pl-2">each</Head>
             <Head className="pl-2">together</Head>
+            <Head className="pl-2">paid</Head>
           </Heads>
           <tbody>
             {bill.items.map((item, i) => (
@@ -185,6 +189,9 @@ function Shopping({ bill }: { bill: Bill }) {
                 </Value>
                 <Value className="pl-2">{money(item.each)}</Value>
                 <Value className="pl-2">{money(item.total)}</Value>
+                <td className="pl-2 text-right">
+                  <Paid item={item} />
+                </td>
               </Row>
             ))}
             <tr className="border-t border-ink font-semibold">
@@ -197,6 +204,7 @@ function Shopping({ bill }: { bill: Bill }) {
               <Value className={over ? "text-brick" : ""} data-testid="bill-total">
                 {money(bill.total)}
               </Value>
+              <Value data-testid="paid-total">{spent.paid > 0 && money(spent.paid)}</Value>
             </tr>
             {bill.budget != null && (
               <tr>
@@ -207,6 +215,7 @@ function Shopping({ bill }: { bill: Bill }) {
           </tbody>
         </table>
       </SavedTable>
+      {spent.paid > 0 && <SpentSoFar spent={spent} />}
       <details>
         <summary className="cursor-pointer text-soft">Prices and budget</summary>
         <SchemaForm pointer="/brief" only={["budget"]} />

@@ -77,8 +77,8 @@ describe("an entry", () => {
       text: "Glued the braces",
       tied: { revision: "A", step: "cut" },
     });
-    expect(screen.getByLabelText("What happened")).toHaveProperty("value", "");
-    expect(localStorage.getItem("oak-drum.log-draft.7")).toBeNull();
+    await waitFor(() => expect(screen.getByLabelText("What happened")).toHaveProperty("value", ""));
+    await waitFor(() => expect(localStorage.getItem("oak-drum.log-draft.7")).toBeNull());
   });
 
   it("of a mistake says what went wrong and what is done, and changes the plan where that is the cure", async () => {

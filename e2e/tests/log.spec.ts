@@ -137,17 +137,17 @@ test("what was paid is kept line by line, and tells what the next one would cost
   await page.getByLabel("Paid altogether").fill("9.50");
   await page.getByLabel("Bought, g").fill("1000");
   await page.getByLabel("Left over, g").fill("500");
-  await page.getByLabel("Shop").fill("Corner shop");
+  await page.getByLabel("Shop", { exact: true }).fill("Corner shop");
   await page.keyboard.press("Escape");
   await expect(page.getByTestId("paid-total")).toHaveText("9.50");
   await expect(page.getByTestId("spent")).toContainText("worth of what is left over4.75");
   await page.reload();
   await glue.click();
-  await expect(page.getByLabel("Shop")).toHaveValue("Corner shop");
+  await expect(page.getByLabel("Shop", { exact: true })).toHaveValue("Corner shop");
   await page.getByLabel("Paid altogether").fill("");
   await page.getByLabel("Bought, g").fill("");
   await page.getByLabel("Left over, g").fill("");
-  await page.getByLabel("Shop").fill("");
+  await page.getByLabel("Shop", { exact: true }).fill("");
   await expect(page.getByTestId("spent")).toHaveCount(0);
 });
 

@@ -115,8 +115,8 @@ test("the clock of a step runs on over a reload, and what was ticked stands in t
 });
 
 test("a phone writes with one hand: nothing scrolls sideways, keys are large", async ({ page }) => {
-  await page.setViewportSize({ width: 390, height: 844 });
   await begin(page, "In the shop", /Kelda 10-8/, "a sealed box");
+  await page.setViewportSize({ width: 390, height: 844 });
   await station(page, "log");
   await page.getByLabel("What happened").fill("Hole cut");
   const write = page.getByRole("button", { name: "Write it down" });

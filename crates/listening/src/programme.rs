@@ -178,13 +178,20 @@ fn slide(rate: f64) -> Vec<f64> {
     })
 }
 
-/// Sines at every 1/8 Hz of a band, with phases from a seed and amplitudes that make it pink: periodic, so that its level is steady.
+/// Sines at every whole number of turns of a band, with phases from a seed and amplitudes that make it pink: periodic, so that its level
+/// is steady. All of them at once, by an inverse Fourier transform.
 fn band(rate: f64, seconds: f64, from: f64, to: f64, slope: f64, seed: u64) -> Vec<f64> {
     let mut dice = fastrand::Rng::with_seed(seed);
     let (low, high) = ((from * seconds).ceil() as usize, (to * seconds).floor() as usize);
-    let sines: Vec<(f64, f64, f64)> =
-        (low..=high).map(|i| i as f64 / seconds).map(|hz| (hz, dice.f64() * TAU, (hz / from).powf(-slope))).collect();
-    over(seconds, rate, |t| sines.iter().map(|(hz, phase, size)| size * (TAU * hz * t + phase).sin()).sum())
+    let transform = realfft::RealFftPlanner::<f64>::new().plan_fft_inverse((seconds * rate).round() as usize);
+    let (mut spectrum, mut made) = (transform.make_input_vec(), transform.make_output_vec());
+    for (i, line) in spectrum.iter_mut().enumerate().take(high + 1).skip(low) {
+        let size = (i as f64 / seconds / from).powf(-slope);
+        *line = num_complex::Complex::from_polar(size, dice.f64() * TAU);
+    }
+    // lengths are its own: it cannot fail
+    let _ = transform.process(&mut spectrum, &mut made);
+    made
 }
 
 fn rumble(rate: f64) -> Vec<f64> {

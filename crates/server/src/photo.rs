@@ -64,12 +64,12 @@ pub fn fit(bytes: &[u8]) -> Result<Picture, Unfit> {
     let mut image = DynamicImage::from_decoder(decoder).map_err(damaged)?;
     // scaled before it is turned: there is less to turn
     let longest = image.width().max(image.height());
+    if longest > 2 * LONGEST {
+        // a plain average first: it wants little memory of a very large one
+        image = image.thumbnail(2 * LONGEST, 2 * LONGEST);
+    }
     if longest > LONGEST {
-        image = image.resize(
-            LONGEST,
-            LONGEST,
-            if longest > 2 * LONGEST { FilterType::Triangle } else { FilterType::CatmullRom },
-        );
+        image = image.resize(LONGEST, LONGEST, FilterType::CatmullRom);
     }
     image.apply_orientation(upright);
     let plain = on_paper(&image);

@@ -747,3 +747,24 @@ fn lessons_go_to_the_next_build() {
     write(second.id, EntryKind::Better, "Round the edges over last");
     assert_eq!(told(None, &shared("sealed", "")).len(), 2);
 }
+
+/// A log that is full refuses one more in clear words and keeps what it holds; what stands can still be changed.
+#[test]
+fn a_full_log_says_so() {
+    let own = own();
+    let (build, mut c) = (own.build().build, own.connect());
+    let fill = format!(
+        "INSERT INTO log_entry (id, build_id, kind, document, written_at) SELECT gen_random_uuid(), '{}', 'note', \
+         jsonb_build_object('kind', 'note', 'text', 'entry ' || i), now() - i * interval '1 minute' FROM generate_series(1, {}) i",
+        build.id,
+        log_entry::MOST_ENTRIES
+    );
+    diesel::sql_query(fill).execute(&mut c).unwrap();
+    let one_more = log_entry::save(&mut c, build.id, uuid::Uuid::now_v7(), 0, &entry("One more"), chrono::Utc::now());
+    let Err(Error::Invalid(problems)) = one_more else { panic!("{one_more:?}") };
+    assert!(problems[0].message.contains("as many as there may be"));
+    assert_eq!(log_entry::count(&mut c, build.id).unwrap(), log_entry::MOST_ENTRIES);
+    let newest = log_entry::of_build(&mut c, build.id, &log_entry::Wanted::default()).unwrap().remove(0);
+    let changed = log_entry::save(&mut c, build.id, newest.id, 1, &entry("Changed"), chrono::Utc::now()).unwrap();
+    assert_eq!(changed.version, 2);
+}

@@ -1,6 +1,6 @@
 import { Popover } from "radix-ui";
 import type { Bill } from "../../api/client";
-import { plain } from "../../lib/said";
+import { useSay } from "../../app/settings";
 import { printUnit } from "../../lib/quantity";
 import { useCurrentPart, useWorkbench } from "../../workbench/context";
 import { paidFor, type Bought } from "../../workbench/plan";
@@ -12,7 +12,7 @@ export function Paid({ item }: { item: Item }) {
   const workbench = useWorkbench();
   const line = useCurrentPart((r) => r.work.bought?.find((b) => b.item === item.id));
   const keep = (change: Partial<Bought>) => workbench.changeWork((plan) => paidFor(plan, item.id, change));
-  const what = plain(item.what);
+  const what = useSay()(item.what);
   const unit = printUnit(item.unit);
   return (
     <Popover.Root>

@@ -87,6 +87,12 @@ function Running({ session, build }: { session: SessionShown; build: string }) {
             </a>
             <span className="text-soft"> is the listeners' page, on a phone or here</span>
           </p>
+          {["localhost", "127.0.0.1", "[::1]"].includes(location.hostname) && (
+            <p className="text-xs text-soft">
+              This address is this computer's own. For phones the program is started with --listen and --name
+              of this computer in your network.
+            </p>
+          )}
           {session.helper_key && (
             <p>
               <a

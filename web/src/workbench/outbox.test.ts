@@ -123,6 +123,26 @@ it("sends what was written over an entry that was on its way", async () => {
   expect(await box.takeBack("a")).toBe(false);
 });
 
+it("waits for what is on its way before it says that nothing was left to take back", async () => {
+  let release = () => undefined as void;
+  const post: Post = {
+    photo: away,
+    entry: async (w) => {
+      await new Promise<void>((done) => (release = done));
+      return record(w);
+    },
+  };
+  const box = new Outbox(post, name());
+  await box.put(written("a", "a remedy"));
+  const going = box.flush();
+  await new Promise((done) => setTimeout(done, 10));
+  const taken = box.takeBack("a");
+  release();
+  expect(await taken).toBe(false);
+  await going;
+  expect(box.snapshot()).toEqual([]);
+});
+
 it("makes keys that sort by time and are of version 7", () => {
   const keys = [newKey(1_700_000_000_000), newKey(1_700_000_000_001), newKey(1_800_000_000_000)];
   expect([...keys].sort()).toEqual(keys);

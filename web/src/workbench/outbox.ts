@@ -67,6 +67,8 @@ export class Outbox {
   private listeners = new Set<() => void>();
   private timer: ReturnType<typeof setTimeout> | undefined;
   private going: Promise<void> | undefined;
+  /** The one that is on its way just now. */
+  private sending: string | undefined;
   private read: Promise<void>;
 
   constructor(
@@ -120,9 +122,10 @@ export class Outbox {
     this.set(this.list.filter((w) => w.id !== id));
   }
 
-  /** Takes back what is not sent; whether there was something. */
+  /** Takes back what is not sent; whether there was something. What is on its way just now is waited for. */
   async takeBack(id: string): Promise<boolean> {
     await this.read;
+    if (this.sending === id) await this.going;
     const there = this.list.some((w) => w.id === id);
     if (there) await this.forget(id);
     return there;
@@ -146,6 +149,7 @@ export class Outbox {
     for (;;) {
       const next = this.list.find((w) => !w.problem);
       if (!next) return;
+      this.sending = next.id;
       try {
         await this.send(next);
       } catch (cause) {
@@ -153,6 +157,8 @@ export class Outbox {
         if (!problem || problem.status >= 500) return this.later(RETRY_MS);
         const standing = this.list.find((w) => w.id === next.id) ?? next;
         await this.change({ ...standing, problem });
+      } finally {
+        this.sending = undefined;
       }
     }
   }

@@ -97,7 +97,7 @@ test("the log knows by itself what was changed, and which remedy was taken; one 
 
 test("the clock of a step runs on over a reload, and what was ticked stands in the log", async ({ page }) => {
   await page.goto("/");
-  await page.getByRole("link", { name: "Village hall pedal stop" }).click();
+  await page.getByRole("link", { name: "Reading room columns" }).click();
   await station(page, "cabinet");
   await page.getByRole("link", { name: "Build", exact: true }).click();
   const start = page.getByRole("button", { name: /^Start the clock of Cut \d+ pieces/ });

@@ -706,7 +706,8 @@ fn photos_belong_to_entries() {
         (photo::get(&mut c, &digest, false).unwrap(), photo::get(&mut c, &digest, true).unwrap().len()),
         (vec![1; 9], 3)
     );
-    let hex: String = digest.iter().map(|b| format!("{b:02x}")).collect();
+    let hex = log_entry::hex(&digest);
+    assert_eq!(log_entry::digest_of(&hex).unwrap(), digest);
     let shown =
         |digest: String| LogEntry { photos: vec![PhotoOf { digest, width: 40, height: 30 }], ..entry("A joint") };
     let id = uuid::Uuid::now_v7();

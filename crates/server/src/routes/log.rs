@@ -13,7 +13,7 @@ use actix_web::{Error, HttpResponse, delete, get, post, put};
 use chrono::{DateTime, Duration, Utc};
 use oak_drum_document::timeline::{differences, in_words};
 use oak_drum_document::{EntryKind, LogEntry, PhotoOf, Reader};
-use oak_drum_store::tables::log_entry::{self, Lesson, LogRecord, PAGE, Shared, digest_of};
+use oak_drum_store::tables::log_entry::{self, Lesson, LogRecord, PAGE, Shared, digest_of, hex};
 use oak_drum_store::tables::{build, measurement, photo, revision};
 use oak_drum_text::Text;
 use serde::{Deserialize, Serialize};
@@ -155,8 +155,7 @@ pub async fn keep_photo(state: Data<State>, pool: Pool, body: Result<Bytes, Erro
     let picture = pool.patient(move || fit(&body).map_err(unfit)).await?;
     let (width, height) = (picture.width, picture.height);
     let digest = state.with(move |c, _| photo::keep(c, &picture)).await?;
-    let digest: String = digest.iter().map(|b| format!("{b:02x}")).collect();
-    Ok(HttpResponse::Created().json(PhotoOf { digest, width, height }))
+    Ok(HttpResponse::Created().json(PhotoOf { digest: hex(&digest), width, height }))
 }
 
 /// Which size of a photo.

@@ -85,7 +85,7 @@ pub(super) fn tell(c: &mut PgConnection, made: &BuildDetail, now: DateTime<Utc>)
                 found.ok_or_else(|| Error::Unforeseen(format!("demo logs: no picture \"{name}\"")))?;
             let (width, height) = SIZE;
             let kept = photo::keep(c, &Picture { content: content.to_vec(), small: small.to_vec(), width, height })?;
-            entry.photos.push(PhotoOf { digest: kept.iter().map(|b| format!("{b:02x}")).collect(), width, height });
+            entry.photos.push(PhotoOf { digest: log_entry::hex(&kept), width, height });
         }
         log_entry::save(c, made.build.id, Uuid::now_v7(), 0, &entry, at(now, written.days_ago, written.hour))?;
     }

@@ -182,6 +182,11 @@ pub fn digest_of(hex: &str) -> Option<Vec<u8>> {
     (0..32).map(|i| u8::from_str_radix(&hex[2 * i..2 * i + 2], 16).ok()).collect()
 }
 
+/// A digest in hexadecimal letters.
+pub fn hex(digest: &[u8]) -> String {
+    digest.iter().map(|b| format!("{b:02x}")).collect()
+}
+
 /// Marks an entry as deleted, or takes the mark back.
 ///
 /// # Errors

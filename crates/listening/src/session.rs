@@ -2,7 +2,7 @@
 //! answered.
 
 use crate::difference::Method;
-use crate::order::{balanced, coins, pairs, triangles};
+use crate::order::{balanced, coins, dice, pairs, triangles};
 use crate::question::MOST_CABINETS;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -280,7 +280,7 @@ impl Session {
         let seed = u64::from(self.seed) << 16 | own as u64;
         let (k, pieces) = (self.candidates.len(), self.pieces.len().max(1));
         let mut played: Vec<usize> = (0..pieces).collect();
-        fastrand::Rng::with_seed(seed ^ 0x9e37).shuffle(&mut played);
+        dice(seed ^ 0x9e37).shuffle(&mut played);
         let piece = |i: usize| played[i % pieces];
         match &self.test {
             Test::Difference { method: Method::Triangle, trials } => triangles(*trials as usize, seed)

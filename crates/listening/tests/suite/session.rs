@@ -207,3 +207,23 @@ fn pieces_are_what_they_say() {
         assert!(inside > 0.9 * whole, "{}: {:.2} of it lies there", p.id, inside / whole);
     }
 }
+
+/// What one listener hears says nothing of what the next one does, nor one session's seed of another's: X is the same in half of the
+/// trials, within three and a half standard deviations.
+#[test]
+fn orders_of_listeners_are_unrelated() {
+    let test = Test::Difference { method: Method::Abx, trials: 100 };
+    let plan = session(test, &["A", "B"], &["walk"], Switching::Program);
+    let x = |seed: u32, listener: usize| -> Vec<usize> {
+        Session { seed, ..plan.clone() }.hearings(listener).iter().map(|h| h.slots[2]).collect()
+    };
+    let same = |a: &[usize], b: &[usize]| a.iter().zip(b).filter(|(a, b)| a == b).count() as f64;
+    for of in [|i: usize| (5, i), |i: usize| (i as u32, 0)] {
+        let all: Vec<Vec<usize>> = (0..61).map(|i| x(of(i).0, of(i).1)).collect();
+        let alike: f64 = all.windows(2).map(|w| same(&w[0], &w[1])).sum();
+        assert!((alike - 3000.0).abs() < 3.5 * 1500f64.sqrt(), "{alike} of 6000");
+        // the first trial, too, which comes straight from the seed
+        let first = all.iter().filter(|row| row[0] == 0).count() as f64;
+        assert!((first - 30.5).abs() < 3.5 * 15.25f64.sqrt(), "{first} of 61");
+    }
+}

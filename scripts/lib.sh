@@ -55,7 +55,7 @@ packages() {
 # Reference libraries from PyPI that read back what is written (drawings, pages, solids), in target/python. Where they cannot
 # be had the tests that want them say so and leave that comparison out.
 python_tools() {
-  local wanted="ezdxf==1.4.5 manifold3d==3.5.4 numpy==2.4.6 pypdf==7.1.1 rectpack==0.2.2 trimesh==5.2.0"
+  local wanted="ezdxf==1.4.5 manifold3d==3.5.4 icalendar==6.3.2 numpy==2.4.6 pillow==12.0.0 pypdf==7.1.1 rectpack==0.2.2 trimesh==5.2.0"
   local folder=target/python
   [ "$(cat "$folder/.wanted" 2>/dev/null)" = "$wanted" ] && return
   say "reference libraries from PyPI: $wanted"

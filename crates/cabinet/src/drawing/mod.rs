@@ -1,9 +1,8 @@
 //! Drawings: lines, rings, circles, words and dimensions on layers, in millimetres at their real size, y upward; and writers
-//! that turn them into SVG, DXF and PDF.
+//! that turn them into SVG and DXF.
 
 pub mod dxf;
 pub mod exploded;
-pub mod pdf;
 pub mod svg;
 pub mod template;
 pub mod views;

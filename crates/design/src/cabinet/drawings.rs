@@ -10,13 +10,13 @@ use crate::cabinet::steps::steps;
 use oak_drum_cabinet::board::{Board, Hole, Opening, P2, V3, along};
 use oak_drum_cabinet::drawing::Drawing;
 use oak_drum_cabinet::drawing::exploded::exploded;
-use oak_drum_cabinet::drawing::pdf::Block;
 use oak_drum_cabinet::drawing::template::template;
 use oak_drum_cabinet::drawing::views::{
     FlatPiece, Side, Silhouette, elevation, fold_section, hull, parts_flat, section, sheets,
 };
 use oak_drum_cabinet::parts::{Part, parts};
 use oak_drum_document::{Cabinet, WorkPlan};
+use oak_drum_paper::Block;
 use oak_drum_text::{Text, mm, size};
 
 /// A drawing with its stable name.

@@ -1,7 +1,6 @@
 //! The cabinet as built: what follows from what is held, folds that feed back what they are, places, steps and cost.
 
 use oak_drum_acoustics::families::Enclosure;
-use oak_drum_cabinet::drawing::pdf::Block;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::built_cabinet::built;
 use oak_drum_design::cabinet::clearance::clearances;
@@ -11,6 +10,7 @@ use oak_drum_design::cabinet::materials::{bill, spent};
 use oak_drum_design::cabinet::steps::steps;
 use oak_drum_design::cabinet::view::view;
 use oak_drum_document::{Bought, Change, Checked, Design, Prices, Problem, WorkPlan, apply, read_value};
+use oak_drum_paper::Block;
 use oak_drum_text::Text;
 use proptest::prelude::*;
 use serde_json::{Value, json};

@@ -3,14 +3,14 @@
 //! target/python; where they are not, the test says so and passes.
 
 use oak_drum_cabinet::board::{Board, area};
-use oak_drum_cabinet::drawing::pdf::{Block, Paper};
-use oak_drum_cabinet::drawing::{LAYERS, dxf, pdf};
+use oak_drum_cabinet::drawing::{LAYERS, dxf};
 use oak_drum_cabinet::sheets::{Piece, Sheet, layout};
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::built_cabinet::built;
 use oak_drum_design::cabinet::cutting::cutting;
 use oak_drum_design::cabinet::drawings::{drawings, plan};
 use oak_drum_document::{Change, WorkPlan, apply, read_value};
+use oak_drum_paper::{self as pdf, Block, Paper};
 use oak_drum_text::System;
 use serde_json::{Value, json};
 use std::path::{Path, PathBuf};
@@ -114,14 +114,15 @@ fn what_is_written_reads_back() {
             }
             if named.id == "template-0" {
                 for (paper, word) in [(Paper::A4, "a4"), (Paper::Letter, "letter")] {
-                    let pages = pdf::write("t", paper, System::Metric, vec![Block::RealSize(named.drawing.clone())]);
-                    write(format!("{name}-{}-{word}.pdf", named.id), pages);
+                    let pages = pdf::write("t", paper, System::Metric, &[Block::RealSize(named.drawing.clone())]);
+                    write(format!("{name}-{}-{word}.pdf", named.id), pages.unwrap());
                 }
             }
         }
         write(
             format!("{name}-plan.pdf"),
-            pdf::write("Plan", Paper::A4, System::Metric, plan(analysis, "Plan", &[], &WorkPlan::default()).unwrap()),
+            pdf::write("Plan", Paper::A4, System::Metric, &plan(analysis, "Plan", &[], &WorkPlan::default()).unwrap())
+                .unwrap(),
         );
     }
     let instances = instances();

@@ -7,7 +7,7 @@ use crate::problem::Problem;
 use actix_web::http::header;
 use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, post};
-use oak_drum_cabinet::drawing::{dxf, pdf, svg};
+use oak_drum_cabinet::drawing::{dxf, svg};
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::materials::{Bill, Spent};
 use oak_drum_design::cabinet::mistakes::{Mistake, mistakes};
@@ -15,6 +15,7 @@ use oak_drum_design::cabinet::{cutting, drawings, materials, step, steps, view};
 use oak_drum_design::evaluation::findings::findings;
 use oak_drum_design::finding::Severity;
 use oak_drum_document::{Checked, Design, Reader, WorkPlan};
+use oak_drum_paper::{self as pdf, Unprinted};
 use oak_drum_store::Error;
 use oak_drum_text::{System, Text};
 use serde::{Deserialize, Serialize};
@@ -266,6 +267,11 @@ pub fn system(wanted: Option<Sizes>) -> System {
     }
 }
 
+/// Pages that did not come about.
+pub fn unprinted(why: Unprinted) -> Problem {
+    Error::Unforeseen(why.to_string()).into()
+}
+
 type File = (&'static str, Vec<u8>);
 
 fn write(analysis: &Analysis, wanted: &Wanted, work: &WorkPlan) -> Result<Option<File>, Problem> {
@@ -275,7 +281,8 @@ fn write(analysis: &Analysis, wanted: &Wanted, work: &WorkPlan) -> Result<Option
         let broken = findings(analysis).into_iter().filter(|f| f.severity == Severity::Broken);
         let against: Vec<Text> = broken.map(|f| f.sentence).collect();
         let blocks = drawings::plan(analysis, &title, &against, work);
-        return Ok(blocks.map(|blocks| ("application/pdf", pdf::write(&title, paper, system, blocks))));
+        let pages = blocks.map(|blocks| pdf::write(&title, paper, system, &blocks).map_err(unprinted)).transpose()?;
+        return Ok(pages.map(|pages| ("application/pdf", pages)));
     }
     let all = drawings::drawings(analysis).unwrap_or_default();
     let Some(named) = all.into_iter().find(|n| n.id == wanted.drawing) else { return Ok(None) };
@@ -291,7 +298,7 @@ fn write(analysis: &Analysis, wanted: &Wanted, work: &WorkPlan) -> Result<Option
             } else {
                 pdf::Block::Picture(named.drawing)
             };
-            ("application/pdf", pdf::write(&title, paper, system, vec![block]))
+            ("application/pdf", pdf::write(&title, paper, system, &[block]).map_err(unprinted)?)
         }
     }))
 }

@@ -4,11 +4,10 @@ use crate::asking::{self, about, part};
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use crate::routes::cabinet::{PaperSize, Sizes, paper, system};
+use crate::routes::cabinet::{PaperSize, Sizes, paper, system, unprinted};
 use actix_web::http::header;
 use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, post};
-use oak_drum_cabinet::drawing::pdf;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::drive::biquads::{Feedback, NoBiquads, biquads as made};
 use oak_drum_design::drive::card::card as laid_out;
@@ -17,6 +16,7 @@ use oak_drum_design::drive::heat::power as worked_out;
 use oak_drum_design::drive::parts::{PartsFound, PartsWish, parts as solved};
 use oak_drum_design::drive::view::{drive as whole, drive_alone};
 use oak_drum_document::{Checked, Reader, Stage};
+use oak_drum_paper as pdf;
 use oak_drum_store::Error;
 use serde::Deserialize;
 use serde_json::Value;
@@ -191,8 +191,8 @@ pub async fn card(pool: Pool, wanted: Query<WantedCard>, body: Body) -> Result<H
     let (paper, system) = (paper(wanted.paper), system(wanted.system));
     let work = move |design: &Checked| {
         let analysis = Analysis::of(design);
-        pdf::write("Settings", paper, system, laid_out(&analysis))
+        pdf::write("Settings", paper, system, &laid_out(&analysis))
     };
-    let bytes = about(&pool, Question::Station, body, work).await?;
+    let bytes = about(&pool, Question::Station, body, work).await?.map_err(unprinted)?;
     Ok(HttpResponse::Ok().insert_header((header::CONTENT_TYPE, "application/pdf")).body(bytes))
 }

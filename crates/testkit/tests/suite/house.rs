@@ -5,10 +5,11 @@ use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
 
 /// The crates from the ground up: each uses only those before it.
-const CRATES: [&str; 13] = [
+const CRATES: [&str; 14] = [
     "text",
     "acoustics",
     "cabinet",
+    "paper",
     "document",
     "curves",
     "design",

@@ -7,6 +7,7 @@
 
 pub mod block;
 mod drawn;
+mod error;
 pub mod fonts;
 mod marks;
 mod pages;
@@ -14,20 +15,9 @@ mod paint;
 pub mod setting;
 
 pub use block::{Block, MARGIN, OVERLAP, Paper};
+pub use error::Unprinted;
 
 use oak_drum_text::System;
-
-/// Why nothing could be printed.
-#[derive(Debug, PartialEq, Eq)]
-pub struct Unprinted(pub String);
-
-impl std::fmt::Display for Unprinted {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        write!(f, "the pages could not be written: {}", self.0)
-    }
-}
-
-impl std::error::Error for Unprinted {}
 
 /// Writes blocks one after another, their quantities said in a system.
 ///

@@ -1,7 +1,7 @@
 //! Pages as PDF: what is used of the typefaces goes with them.
 
-use crate::Unprinted;
 use crate::block::Paper;
+use crate::error::Unprinted;
 use crate::marks::{Dash, Laid, Mark, Pen, Way};
 use crate::setting::{Line, PT, Setter};
 use cosmic_text::fontdb::ID;

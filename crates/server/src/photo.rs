@@ -78,6 +78,49 @@ pub fn fit(bytes: &[u8]) -> Result<Picture, Unfit> {
     Ok(Picture { content: written(&plain)?, small: written(&small)?, width: plain.width(), height: plain.height() })
 }
 
+/// What comes in a file of this program: as it is, where it is just what this program writes; else made fit like any other.
+///
+/// # Errors
+/// As [`fit`].
+pub fn kept(bytes: &[u8]) -> Result<Picture, Unfit> {
+    if !is_bare_jpeg(bytes) {
+        return fit(bytes);
+    }
+    let made = fit(bytes)?;
+    let (width, height) = dimensions(bytes)?;
+    let same = (made.width, made.height) == (width, height);
+    Ok(if same { Picture { content: bytes.to_vec(), ..made } } else { made })
+}
+
+fn dimensions(bytes: &[u8]) -> Result<(u32, u32), Unfit> {
+    let reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format().map_err(|_| Unfit::NoPhoto)?;
+    reader.into_dimensions().map_err(|e| Unfit::Damaged(e.to_string()))
+}
+
+/// Whether bytes are a JPEG of a picture alone: one frame of baseline segments, no application's data but JFIF's own, no comment,
+/// nothing after its end.
+fn is_bare_jpeg(bytes: &[u8]) -> bool {
+    let Some(mut rest) = bytes.strip_prefix(&[0xFF, 0xD8]) else { return false };
+    if !bytes.ends_with(&[0xFF, 0xD9]) {
+        return false;
+    }
+    while let [0xFF, marker, high, low, ..] = rest {
+        let long = usize::from(u16::from_be_bytes([*high, *low]));
+        match marker {
+            // the picture's data: to the end, which is the only one
+            0xDA => return !rest[..rest.len() - 2].windows(2).any(|w| w == [0xFF, 0xD9]),
+            0xE0 if rest[4..].starts_with(b"JFIF\0") && long == 16 => {}
+            0xC0 | 0xC4 | 0xDB | 0xDD => {}
+            _ => return false,
+        }
+        match rest.get(2 + long..) {
+            Some(after) => rest = after,
+            None => return false,
+        }
+    }
+    false
+}
+
 /// The picture without transparency, on white.
 fn on_paper(image: &DynamicImage) -> RgbImage {
     if !image.color().has_alpha() {

@@ -122,6 +122,12 @@ impl From<Error> for Problem {
                 problem
             }
             Error::Closed(why) => Problem::new("closed", "Closed", StatusCode::CONFLICT, why),
+            Error::File(why) => Problem::new(
+                "unreadable-file",
+                "The file is not taken",
+                StatusCode::UNPROCESSABLE_ENTITY,
+                why.to_string(),
+            ),
             Error::Invalid(problems) => Problem::design(&problems),
             Error::Away(cause) => {
                 tracing::warn!(cause, "the database is away");

@@ -24,6 +24,9 @@ pub enum Error {
     /// It is over, or was done once and for all; nothing was changed.
     #[error("{0}")]
     Closed(&'static str),
+    /// A file that is not taken.
+    #[error(transparent)]
+    File(#[from] oak_drum_bundle::FileError),
     /// The database does not answer.
     #[error("the database is away: {0}")]
     Away(String),

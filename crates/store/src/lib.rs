@@ -4,6 +4,7 @@
 //! nothing. Deleting is a mark that can be taken back.
 #![deny(missing_docs)]
 
+pub mod carry;
 pub mod demo;
 pub mod error;
 pub mod openapi;

@@ -4,6 +4,7 @@ pub mod airway;
 pub mod amplifiers;
 pub mod builds;
 pub mod cabinet;
+pub mod carry;
 pub mod documents;
 pub mod drive;
 pub mod enclosure;
@@ -56,6 +57,10 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(cabinet::sheets)
         .service(cabinet::file)
         .service(quiet::mode)
+        .service(carry::import)
+        .service(carry::export)
+        .service(carry::back_up)
+        .service(carry::restore)
         .service(builds::list)
         .service(builds::create)
         .service(builds::get)

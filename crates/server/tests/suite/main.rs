@@ -5,6 +5,7 @@ mod answers;
 mod api;
 mod attacks;
 mod browser;
+mod carry;
 mod client;
 mod drive;
 mod fits;

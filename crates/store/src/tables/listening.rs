@@ -418,3 +418,56 @@ pub fn set_deleted(connection: &mut PgConnection, id: Uuid, deleted: bool) -> Re
     let rows = diesel::update(listening::table.find(id)).set(listening::deleted_at.eq(mark)).execute(connection)?;
     if rows == 0 { Err(Error::NotFound("listening session")) } else { Ok(()) }
 }
+
+/// What the listeners of a session answered, in the order in which they joined: names, and answers by hearing.
+pub(crate) fn given(connection: &mut PgConnection, session: Uuid) -> Result<Vec<(String, Vec<(u32, Value)>)>, Error> {
+    listeners(connection, session)?
+        .into_iter()
+        .map(|l| {
+            let slips: Vec<(i32, Value)> = slip::table
+                .filter(slip::listener_id.eq(l.id))
+                .order(slip::hearing)
+                .select((slip::hearing, slip::document))
+                .load(connection)?;
+            Ok((l.name, slips.into_iter().map(|(at, v)| (at.cast_unsigned(), v)).collect()))
+        })
+        .collect()
+}
+
+/// Puts a listener and his answers into a session that was held elsewhere.
+pub(crate) fn put(
+    connection: &mut PgConnection,
+    session: Uuid,
+    number: i32,
+    name: &str,
+    slips: &[(usize, Slip)],
+) -> Result<(), Error> {
+    let key = Uuid::new_v4();
+    diesel::insert_into(listener::table)
+        .values((
+            listener::id.eq(key),
+            listener::listening_id.eq(session),
+            listener::number.eq(number),
+            listener::name.eq(name),
+        ))
+        .execute(connection)?;
+    for (hearing, given) in slips {
+        let at = i32::try_from(*hearing).unwrap_or(i32::MAX);
+        diesel::insert_into(slip::table)
+            .values((slip::listener_id.eq(key), slip::hearing.eq(at), slip::document.eq(value(given)?)))
+            .execute(connection)?;
+    }
+    Ok(())
+}
+
+/// Says when a session that was held elsewhere began, was first shown to a helper, and ended.
+pub(crate) fn ended(
+    connection: &mut PgConnection,
+    session: Uuid,
+    (began, shown, ended): (DateTime<Utc>, Option<DateTime<Utc>>, DateTime<Utc>),
+) -> Result<(), Error> {
+    diesel::update(listening::table.find(session))
+        .set((listening::created_at.eq(began), listening::shown_at.eq(shown), listening::ended_at.eq(Some(ended))))
+        .execute(connection)?;
+    Ok(())
+}

@@ -51,7 +51,7 @@ fn document(entry: &LogEntry) -> Result<Value, Error> {
 }
 
 /// An entry's kind as it is stored.
-fn kind_of(kind: EntryKind) -> Result<String, Error> {
+pub(crate) fn kind_of(kind: EntryKind) -> Result<String, Error> {
     let value = serde_json::to_value(kind).map_err(|e| Error::Unforeseen(e.to_string()))?;
     Ok(value.as_str().unwrap_or_default().to_owned())
 }
@@ -156,7 +156,7 @@ pub fn save(
 }
 
 /// Ties an entry to its photos.
-fn tie(connection: &mut PgConnection, id: Uuid, entry: &LogEntry) -> Result<(), Error> {
+pub(crate) fn tie(connection: &mut PgConnection, id: Uuid, entry: &LogEntry) -> Result<(), Error> {
     diesel::delete(log_photo::table.filter(log_photo::entry_id.eq(id))).execute(connection)?;
     for (i, shown) in entry.photos.iter().enumerate() {
         let missing = |what: &str| Problem::new(Code::OutOfRange, format!("/entry/photos/{i}/digest"), what.to_owned());

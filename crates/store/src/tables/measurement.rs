@@ -1,5 +1,6 @@
 //! What was measured at builds: each a document, and its untouched samples kept by their content.
 
+use super::photo::sha256;
 use crate::error::Error;
 use crate::schema::{build, measurement, revision, samples};
 use chrono::{DateTime, Utc};
@@ -19,10 +20,6 @@ use uuid::Uuid;
 /// Most bytes of samples one build keeps.
 const MOST_BYTES: i64 = 256 << 20;
 
-diesel::define_sql_function! {
-    /// Digest of bytes, by the database itself.
-    fn sha256(content: Binary) -> Binary;
-}
 diesel::define_sql_function! {
     /// Length of bytes.
     fn octet_length(content: Binary) -> diesel::sql_types::Integer;

@@ -59,7 +59,7 @@ fn upgraded(mut list: Vec<Revision>) -> Vec<Revision> {
 }
 
 /// The revisions of some builds, by letter (A to Z, then AA).
-pub(super) fn of_builds(connection: &mut PgConnection, builds: &[Uuid]) -> Result<Vec<Revision>, Error> {
+pub(crate) fn of_builds(connection: &mut PgConnection, builds: &[Uuid]) -> Result<Vec<Revision>, Error> {
     let mut list: Vec<Revision> = revision::table
         .filter(revision::build_id.eq_any(builds).and(revision::deleted_at.is_null()))
         .select(Revision::as_select())
@@ -105,6 +105,11 @@ pub fn get(connection: &mut PgConnection, id: Uuid) -> Result<Revision, Error> {
     Ok(upgraded(vec![found]).remove(0))
 }
 
+/// When a revision was begun.
+pub(crate) fn begun(connection: &mut PgConnection, id: Uuid) -> Result<DateTime<Utc>, Error> {
+    Ok(revision::table.find(id).select(revision::created_at).first(connection)?)
+}
+
 /// What is kept beside a new revision.
 #[derive(Clone, Copy, Debug)]
 pub enum Beside<'a> {
@@ -134,12 +139,15 @@ pub fn create(
             .first(c)
             .optional()?
             .ok_or(Error::NotFound("build"))?;
-        let taken: i64 = revision::table.filter(revision::build_id.eq(build_id)).count().get_result(c)?;
+        let taken: Vec<String> =
+            revision::table.filter(revision::build_id.eq(build_id)).select(revision::letter).load(c)?;
+        // after the last one, also where letters before it are free: what they stood for is written of in the log
+        let next = taken.iter().map(|l| number(l) + 1).max().unwrap_or(0);
         let made: Revision = diesel::insert_into(revision::table)
             .values((
                 revision::id.eq(Uuid::now_v7()),
                 revision::build_id.eq(build_id),
-                revision::letter.eq(letter(taken)),
+                revision::letter.eq(letter(next)),
                 revision::document.eq(document(design)?),
                 revision::family.eq(design.enclosure.info().id),
                 revision::woofer_name.eq(&design.woofer.name),
@@ -264,6 +272,11 @@ pub fn set_deleted(connection: &mut PgConnection, id: Uuid, deleted: bool) -> Re
     if rows == 0 { Err(Error::NotFound("revision")) } else { Ok(()) }
 }
 
+/// A is 0, Z is 25, AA is 26.
+fn number(letter: &str) -> i64 {
+    letter.bytes().fold(0, |n, b| 26 * n + i64::from(b.saturating_sub(b'A')) + 1) - 1
+}
+
 /// 0 is A, 25 is Z, 26 is AA.
 fn letter(index: i64) -> String {
     let mut text = String::new();
@@ -284,5 +297,6 @@ mod tests {
         assert_eq!(super::letter(25), "Z");
         assert_eq!(super::letter(26), "AA");
         assert_eq!(super::letter(27), "AB");
+        assert!((0..2000).all(|i| super::number(&super::letter(i)) == i));
     }
 }

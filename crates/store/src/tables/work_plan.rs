@@ -42,7 +42,7 @@ fn document(plan: &WorkPlan) -> Result<Value, Error> {
 }
 
 /// The work plans of some revisions, as far as they have one.
-pub(super) fn of_revisions(connection: &mut PgConnection, revisions: &[Uuid]) -> Result<Vec<WorkPlanRecord>, Error> {
+pub(crate) fn of_revisions(connection: &mut PgConnection, revisions: &[Uuid]) -> Result<Vec<WorkPlanRecord>, Error> {
     Ok(work_plan::table
         .filter(work_plan::revision_id.eq_any(revisions))
         .order(work_plan::revision_id)

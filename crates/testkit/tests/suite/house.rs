@@ -5,7 +5,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
 
 /// The crates from the ground up: each uses only those before it.
-const CRATES: [&str; 14] = [
+const CRATES: [&str; 15] = [
     "text",
     "acoustics",
     "cabinet",
@@ -16,6 +16,7 @@ const CRATES: [&str; 14] = [
     "shelf",
     "listening",
     "matching",
+    "bundle",
     "store",
     "server",
     "cli",

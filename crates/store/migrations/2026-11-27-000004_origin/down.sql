@@ -1,0 +1,2 @@
+DROP INDEX build_origin;
+ALTER TABLE build DROP COLUMN origin;

@@ -109,6 +109,8 @@ fn prices_come_from_a_work_plan() {
 #[test]
 fn schemas_are_the_published_ones() {
     for (name, published) in [
+        ("build", include_str!("../../../docs/schema/build.json")),
+        ("workshop", include_str!("../../../docs/schema/workshop.json")),
         ("design", include_str!("../../../docs/schema/design.json")),
         ("work-plan", include_str!("../../../docs/schema/work-plan.json")),
         ("result", include_str!("../../../docs/schema/result.json")),

@@ -17,10 +17,7 @@ use std::path::Path;
 const DIGEST: &str = "aaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaa";
 
 fn samples() -> Vec<u8> {
-    let mut curve = Curve::default();
-    curve.frequency_hz = vec![20.0, 40.0, 80.0];
-    curve.value = vec![80.0, 84.5, 90.0];
-    packed::pack(&Data::Points(curve))
+    packed::pack(&Data::Points(Curve::of_level(vec![20.0, 40.0, 80.0], &[80.0, 84.5, 90.0], None)))
 }
 
 fn build() -> BuildFile {
@@ -58,7 +55,7 @@ fn what_is_packed_is_opened() {
     // a design of an older version is brought up to date
     let mut old = build();
     old.revisions[0].document["version"] = json!(5);
-    let opened = open(Cursor::new(pack::<_, FileError>(Cursor::new(Vec::new()), &old, &Vec::new(), |_| Ok(samples())).unwrap()));
+    let opened = open(pack::<_, FileError>(Cursor::new(Vec::new()), &old, &Vec::new(), |_| Ok(samples())).unwrap());
     let Holds::Build(made) = opened.unwrap().holds else { panic!("no build") };
     assert_eq!(serde_json::to_value(&*made.revisions[0].design).unwrap()["version"], 8);
 }

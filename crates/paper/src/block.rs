@@ -81,7 +81,7 @@ pub enum Block {
     },
     /// A drawing, as large as the page allows, with its title.
     Picture(Drawing),
-    /// A drawing no larger than it is, among the words: a plot.
+    /// A drawing no larger than it is and than a good third of a page, among the words.
     Plot(Drawing),
     /// A drawing at its real size, on as many pages as it takes.
     RealSize(Drawing),

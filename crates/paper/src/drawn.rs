@@ -7,6 +7,8 @@ use oak_drum_cabinet::drawing::{Anchor, Drawing, Item, Layer};
 
 /// Grey of what is cut through.
 const SECTION: u8 = 209;
+/// Grey of lines a plot is read by.
+const GRID: u8 = 190;
 /// Letters no smaller than this, mm.
 const LEAST: f64 = 1.8;
 
@@ -21,7 +23,8 @@ pub fn marks(drawing: &Drawing, setter: &mut Setter, zero: P2, scale: f64) -> Ve
             Layer::Centre => Dash::Centre,
             _ => Dash::Solid,
         };
-        let pen = Pen { width: if strong { 0.8 } else { 0.35 }, dash, fill: None };
+        let ink = if *layer == Layer::Grid { GRID } else { 0 };
+        let pen = Pen { width: if strong { 0.8 } else { 0.35 }, ink, dash, fill: None };
         match item {
             Item::Line(a, b) => Mark::Way(Way::Lines(vec![at(*a), at(*b)], false), pen),
             Item::Ring(points, filled) => {

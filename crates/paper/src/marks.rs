@@ -19,6 +19,8 @@ pub enum Dash {
 pub struct Pen {
     /// Width of the line, points; nothing is drawn where it is 0.
     pub width: f32,
+    /// How dark it is: 0 black, 255 white.
+    pub ink: u8,
     /// Its dashes.
     pub dash: Dash,
     /// What it is filled with: 0 black, 255 white.
@@ -28,7 +30,7 @@ pub struct Pen {
 impl Pen {
     /// A line of a width.
     pub fn of(width: f32) -> Pen {
-        Pen { width, dash: Dash::Solid, fill: None }
+        Pen { width, ink: 0, dash: Dash::Solid, fill: None }
     }
 }
 

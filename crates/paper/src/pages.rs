@@ -12,6 +12,8 @@ use oak_drum_text::{System, mm, said};
 const LEADING: f64 = 1.35;
 /// How far below its top the foot of a line is, in heights of its letters.
 const FOOT: f64 = 1.05;
+/// Part of a page that a drawing among the words may take.
+const DRAWN_AMONG_WORDS: f64 = 0.36;
 /// What is left free at the foot of a page for its number, mm.
 const FOOTER: f64 = 6.0;
 
@@ -26,7 +28,15 @@ pub fn lay_out(paper: Paper, system: System, setter: &mut Setter, blocks: &[Bloc
         .collect();
     let mut pages = Pages { paper, system, setter, laid: Laid::default(), y: 0.0, contents: Vec::new(), titles };
     pages.begin();
-    for block in blocks {
+    for (i, block) in blocks.iter().enumerate() {
+        // a heading goes with what stands under it
+        if matches!(block, Block::Part(_) | Block::Heading(_)) {
+            match blocks.get(i + 1) {
+                Some(Block::Plot(_)) => pages.room(16.0 + pages.bottom() * DRAWN_AMONG_WORDS),
+                Some(Block::Table { .. } | Block::Step { .. }) => pages.room(46.0),
+                _ => {}
+            }
+        }
         pages.block(block);
     }
     pages.finish()
@@ -263,7 +273,7 @@ impl Pages<'_> {
     fn plot(&mut self, drawing: &Drawing) {
         let [low, high] = drawing.extent();
         let (w, h) = (high[0] - low[0], high[1] - low[1]);
-        let scale = (self.width() / w).min((self.bottom() - MARGIN - 40.0) / h).min(1.0);
+        let scale = (self.width() / w).min(self.bottom() * DRAWN_AMONG_WORDS / h).min(1.0);
         self.room(h * scale + 14.0);
         if !drawing.title.is_empty() {
             self.paragraph(&drawing.title, 3.8, 0.0, true);

@@ -137,7 +137,7 @@ fn follow(surface: &mut Surface, way: &Way, pen: Pen) {
     };
     surface.set_fill(pen.fill.map(grey));
     surface.set_stroke((pen.width > 0.0).then(|| Stroke {
-        paint: luma::Color::black().into(),
+        paint: luma::Color::new(pen.ink).into(),
         width: pen.width,
         dash: dash.map(|array| StrokeDash { array, offset: 0.0 }),
         ..Stroke::default()

@@ -163,6 +163,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a build's file in, all of it or nothing. */
+        post: operations["importBuild"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}": {
         parameters: {
             query?: never;
@@ -180,6 +197,23 @@ export interface paths {
         head?: never;
         /** Renames a build. */
         patch: operations["renameBuild"];
+        trace?: never;
+    };
+    "/api/builds/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A build as one file. */
+        get: operations["exportBuild"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/builds/{id}/learned": {
@@ -1919,6 +1953,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole workshop as one file: shelf, rooms, every build. */
+        get: operations["backUp"];
+        put?: never;
+        /** Restores a whole workshop into an empty one, all of it or nothing. */
+        post: operations["restoreWorkshop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2022,6 +2074,18 @@ export interface components {
             bill: components["schemas"]["Bill"];
             spent: components["schemas"]["Spent"];
             steps: components["schemas"]["BuildStep"][];
+        };
+        /** @description A build that came in a file. */
+        CameIn: {
+            /**
+             * Format: uuid
+             * @description Its key here.
+             */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /** @description Whether it was here before, and nothing was changed. */
+            was_here: boolean;
         };
         /** @description A measurement's curve after its steps, to be drawn, with what has to be said about it. */
         CookedCurve: {
@@ -2561,6 +2625,11 @@ export interface components {
         Rename: {
             /** @description The name. */
             name: string;
+        };
+        /** @description A workshop that was restored. */
+        Restored: {
+            /** @description How many builds came. */
+            builds: number;
         };
         /** @description A revision with its document. */
         Revision: {
@@ -13396,6 +13465,48 @@ export interface operations {
             };
         };
     };
+    importBuild: {
+        parameters: {
+            query?: {
+                /** @description What to do with a build that is here already. */
+                again?: "stays" | "copy";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameIn"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     getBuild: {
         parameters: {
             query?: never;
@@ -13473,6 +13584,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildDetail"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportBuild: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": number[];
                 };
             };
             404: {
@@ -17044,6 +17184,72 @@ export interface operations {
                 content?: never;
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    backUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": number[];
+                };
+            };
+        };
+    };
+    restoreWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

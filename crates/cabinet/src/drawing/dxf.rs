@@ -16,7 +16,7 @@ fn colour(layer: Layer) -> u8 {
     match layer {
         Layer::Cut => 1,
         Layer::Screws => 5,
-        Layer::Hidden | Layer::Centre | Layer::Dimension | Layer::Text => 8,
+        Layer::Hidden | Layer::Centre | Layer::Dimension | Layer::Text | Layer::Grid => 8,
         Layer::Wrong => 6,
         Layer::Outline | Layer::Section => 7,
     }

@@ -31,6 +31,8 @@ pub enum Layer {
     Text,
     /// What is wrong, drawn in place.
     Wrong,
+    /// Lines a plot is read by.
+    Grid,
 }
 
 /// Every layer, with its name in files.
@@ -44,6 +46,7 @@ pub const LAYERS: &[(Layer, &str)] = &[
     (Layer::Dimension, "DIMENSION"),
     (Layer::Text, "TEXT"),
     (Layer::Wrong, "WRONG"),
+    (Layer::Grid, "GRID"),
 ];
 
 impl Layer {

@@ -9,7 +9,7 @@ use svg::node::element::{Circle, Group, Line, Path, Text, Title};
 fn stroke(layer: Layer) -> f64 {
     match layer {
         Layer::Outline | Layer::Section | Layer::Cut | Layer::Wrong => 0.11,
-        Layer::Hidden | Layer::Dimension | Layer::Text | Layer::Centre | Layer::Screws => 0.055,
+        Layer::Hidden | Layer::Dimension | Layer::Text | Layer::Centre | Layer::Screws | Layer::Grid => 0.055,
     }
 }
 

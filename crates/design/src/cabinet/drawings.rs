@@ -4,8 +4,9 @@ use crate::analysis::Analysis;
 use crate::cabinet::built_cabinet::{BuiltCabinet, built};
 use crate::cabinet::clearance::{How, clearances_within};
 use crate::cabinet::cutting::{Cutting, cutting, layers};
-use crate::cabinet::materials::bill;
+use crate::cabinet::materials::{Bill, bill};
 use crate::cabinet::mounted_part::{Kind, MountedPart};
+use crate::cabinet::step::Step;
 use crate::cabinet::steps::steps;
 use oak_drum_cabinet::board::{Board, Hole, Opening, P2, V3, along};
 use oak_drum_cabinet::drawing::Drawing;
@@ -206,35 +207,81 @@ fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Nam
     list
 }
 
+/// The plan to be printed, part by part.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PlanParts {
+    /// Outside sizes, and how the drawings are to be read.
+    pub sizes: Text,
+    /// The cabinet from its sides, cut open, taken apart.
+    pub views: Vec<Block>,
+    /// The cut list and the sheets.
+    pub cut: Vec<Block>,
+    /// What to buy.
+    pub buy: Vec<Block>,
+    /// Steps with their cautions, what is done of them and what was noted.
+    pub steps: Vec<Block>,
+    /// Templates at 1:1.
+    pub templates: Vec<Block>,
+}
+
 /// The whole plan to be printed: sizes, what stands `against` building it, cut list, sheets, drawings, what to buy, steps with
 /// their cautions and what is done of them, templates at 1:1.
 pub fn plan(analysis: &Analysis, title: &str, against: &[Text], work: &WorkPlan) -> Option<Vec<Block>> {
+    let parts = plan_parts(analysis, work)?;
+    let mut blocks = vec![Block::Heading(title.into()), Block::Words(parts.sizes)];
+    blocks.extend(not_as_it_is(against));
+    blocks.extend(parts.views);
+    for (title, part) in [("Cut list", parts.cut), ("To buy", parts.buy), ("Building it", parts.steps)] {
+        blocks.extend([Block::Break, Block::Heading(title.into())]);
+        blocks.extend(part);
+    }
+    blocks.extend(parts.templates);
+    Some(blocks)
+}
+
+/// What stands against building it.
+pub fn not_as_it_is(against: &[Text]) -> Option<Block> {
+    if against.is_empty() {
+        return None;
+    }
+    let mut words = Text::from("Not to be built as it is.");
+    for sentence in against {
+        words.add(" ");
+        words.add(sentence.clone());
+    }
+    Some(Block::Caution(words))
+}
+
+/// The same part by part; `None` without a cabinet.
+pub fn plan_parts(analysis: &Analysis, work: &WorkPlan) -> Option<PlanParts> {
     let shop = shop(analysis)?;
     let c = shop.cabinet;
-    let mut blocks = vec![
-        Block::Heading(title.into()),
-        Block::Words(Text::from(format!(
+    let cutting = cutting(analysis)?;
+    let drawings = all_of(&shop, Some(&cutting), None);
+    let picture = |n: &Named| Block::Picture(n.drawing.clone());
+    let of = |id: &str| drawings.iter().filter(|n| n.id == id).map(picture).collect::<Vec<_>>();
+    let mut cut = vec![cut_list(&cutting)];
+    cut.extend(drawings.iter().filter(|n| n.id.starts_with("sheets")).map(picture));
+    Some(PlanParts {
+        sizes: Text::from(format!(
             "Outside {:.0} (width, height, depth), boards {}, baffle {}. Numbers without a unit are millimetres, those with \" inches; drawings other than templates are not to be measured from. Local codes and licensed practice come first where they say more than this plan.",
             mm([c.width_mm, c.height_mm, c.depth_mm]),
             mm(c.panel_mm),
             mm(c.baffle_mm)
-        ))),
-    ];
-    if !against.is_empty() {
-        let mut words = Text::from("Not to be built as it is.");
-        for sentence in against {
-            words.add(" ");
-            words.add(sentence.clone());
-        }
-        blocks.push(Block::Caution(words));
-    }
-    let cutting = cutting(analysis)?;
-    let drawings = all_of(&shop, Some(&cutting), None);
-    for id in ["front", "section", "left", "back", "top", "fold", "exploded"] {
-        blocks.extend(drawings.iter().filter(|n| n.id == id).map(|n| Block::Picture(n.drawing.clone())));
-    }
-    blocks.push(Block::Break);
-    blocks.push(Block::Heading("Cut list".into()));
+        )),
+        views: ["front", "section", "left", "back", "top", "fold", "exploded"].into_iter().flat_map(of).collect(),
+        cut,
+        buy: to_buy(bill(analysis, &work.prices)?),
+        steps: to_do(analysis, work)?,
+        templates: drawings
+            .iter()
+            .filter(|n| n.drawing.real_size)
+            .map(|n| Block::RealSize(n.drawing.clone()))
+            .collect(),
+    })
+}
+
+fn cut_list(cutting: &Cutting) -> Block {
     let mut rows = vec![["", "part", "pieces", "length x width, mm", "inches", "of", "edges"].map(Text::from).to_vec()];
     for p in &cutting.parts {
         let part = &p.part;
@@ -256,13 +303,10 @@ pub fn plan(analysis: &Analysis, title: &str, against: &[Text], work: &WorkPlan)
             part.edges.clone(),
         ]);
     }
-    blocks.push(Block::Table { widths: vec![0.6, 2.2, 0.9, 2.4, 2.6, 1.5, 3.0], rows });
-    for named in drawings.iter().filter(|n| n.id.starts_with("sheets")) {
-        blocks.push(Block::Picture(named.drawing.clone()));
-    }
-    blocks.push(Block::Break);
-    let bill = bill(analysis, &work.prices)?;
-    blocks.push(Block::Heading("To buy".into()));
+    Block::Table { widths: vec![0.6, 2.2, 0.9, 2.4, 2.6, 1.5, 3.0], rows }
+}
+
+fn to_buy(bill: Bill) -> Vec<Block> {
     let mut rows = vec![["what", "how much", "each", "together"].map(Text::from).to_vec()];
     let price = |p: Option<f64>| p.map_or(Text::default(), |p| format!("{p:.2}").into());
     for item in &bill.items {
@@ -276,22 +320,21 @@ pub fn plan(analysis: &Analysis, title: &str, against: &[Text], work: &WorkPlan)
             format!("{:.2}", bill.total).into(),
         ]);
     }
-    blocks.push(Block::Table { widths: vec![5.0, 1.6, 1.0, 1.0], rows });
-    blocks.push(Block::Words(bill.lifting));
-    blocks.push(Block::Break);
-    blocks.push(Block::Heading("Building it".into()));
-    for (i, step) in steps(analysis)?.into_iter().enumerate() {
+    vec![Block::Table { widths: vec![5.0, 1.6, 1.0, 1.0], rows }, Block::Words(bill.lifting)]
+}
+
+fn to_do(analysis: &Analysis, work: &WorkPlan) -> Option<Vec<Block>> {
+    let step = |(i, step): (usize, Step)| {
         let mut title = Text::from(format!("{}  ", i + 1));
         title.add(step.title);
         let tick = work.steps.iter().find(|t| t.step == step.id);
-        blocks.push(Block::Step {
+        Block::Step {
             title,
             text: step.text,
             caution: step.caution,
             done: tick.is_some_and(|t| t.done),
             note: tick.map_or_else(String::new, |t| t.note.clone()),
-        });
-    }
-    blocks.extend(drawings.iter().filter(|n| n.drawing.real_size).map(|n| Block::RealSize(n.drawing.clone())));
-    Some(blocks)
+        }
+    };
+    Some(steps(analysis)?.into_iter().enumerate().map(step).collect())
 }

@@ -176,6 +176,13 @@ pub fn prove(design: &Checked, list: &[Measured], band: Option<(f64, f64)>, woof
     Some(Proof { measured, causes, fitted_box, no_fit, openings, cures })
 }
 
+/// Each measurement beside what the model says, and nothing else: who only prints them need not wait for their causes.
+pub fn compared(design: &Checked, list: &[Measured]) -> Option<Vec<Proved>> {
+    let built = AsBuilt::of(design)?;
+    let whole = Analysis::of(design);
+    Some(list.iter().map(|one| held_against(&built, &whole, one, None).0).collect())
+}
+
 /// What a model says of a measurement, at its drive.
 fn said(model: &Analysis, about: &About, curve: &Curve) -> Option<Curve> {
     let (from, to) = (curve.frequency.first()?, curve.frequency.last()?);

@@ -2,6 +2,7 @@
 
 pub mod airway;
 pub mod amplifiers;
+pub mod booklet;
 pub mod builds;
 pub mod cabinet;
 pub mod carry;
@@ -61,6 +62,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(carry::export)
         .service(carry::back_up)
         .service(carry::restore)
+        .service(booklet::print)
         .service(builds::list)
         .service(builds::create)
         .service(builds::get)

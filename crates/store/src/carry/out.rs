@@ -1,9 +1,9 @@
 //! Out of the store.
 
 use crate::error::Error;
-use crate::schema::{amplifier, build, history, listening, log_entry, measurement, owner, room, samples, woofer};
+use crate::schema::{amplifier, build, history, listening, measurement, owner, room, samples, woofer};
 use crate::tables::listening::{SessionRecord, given};
-use crate::tables::log_entry::{LogRecord, digest_of, hex};
+use crate::tables::log_entry::{self, digest_of, hex};
 use crate::tables::measurement::MeasurementRecord;
 use crate::tables::{photo, revision, work_plan};
 use chrono::{DateTime, Utc};
@@ -62,11 +62,7 @@ pub fn build(connection: &mut PgConnection, id: Uuid) -> Result<BuildFile, Error
         samples: hex(&digest),
         document: m.document,
     });
-    let entries: Vec<LogRecord> = log_entry::table
-        .filter(log_entry::build_id.eq(id).and(log_entry::deleted_at.is_null()))
-        .order((log_entry::written_at, log_entry::id))
-        .select(LogRecord::as_select())
-        .load(connection)?;
+    let entries = log_entry::whole(connection, id)?;
     Ok(BuildFile {
         format: file::FORMAT.into(),
         version: file::VERSION,

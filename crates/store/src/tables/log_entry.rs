@@ -82,6 +82,18 @@ pub fn of_build(connection: &mut PgConnection, build_id: Uuid, wanted: &Wanted) 
     Ok(query.load(connection)?)
 }
 
+/// Every entry of a build, the oldest first.
+///
+/// # Errors
+/// Those of the database.
+pub fn whole(connection: &mut PgConnection, build_id: Uuid) -> Result<Vec<LogRecord>, Error> {
+    Ok(log_entry::table
+        .filter(log_entry::build_id.eq(build_id).and(log_entry::deleted_at.is_null()))
+        .order((log_entry::written_at, log_entry::id))
+        .select(LogRecord::as_select())
+        .load(connection)?)
+}
+
 /// How many entries a build has.
 ///
 /// # Errors

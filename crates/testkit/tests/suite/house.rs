@@ -5,7 +5,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
 
 /// The crates from the ground up: each uses only those before it.
-const CRATES: [&str; 15] = [
+const CRATES: [&str; 16] = [
     "text",
     "acoustics",
     "cabinet",
@@ -17,6 +17,7 @@ const CRATES: [&str; 15] = [
     "listening",
     "matching",
     "bundle",
+    "booklet",
     "store",
     "server",
     "cli",

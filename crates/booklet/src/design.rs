@@ -10,7 +10,7 @@ use oak_drum_design::evaluation::Evaluation;
 use oak_drum_design::finding::{LimitSource, Severity};
 use oak_drum_document::schema;
 use oak_drum_paper::Block;
-use oak_drum_text::{Quantity, System, Text, Unit, litres, mm};
+use oak_drum_text::{Quantity, System, Text, Unit, litres, metres, mm};
 use serde_json::{Value, json};
 
 /// These parts.
@@ -118,7 +118,7 @@ fn the_box(told: &Told, system: System, evaluation: &Evaluation, stated: Option<
     }
     let c = &evaluation.curves;
     let k = &evaluation.conditions;
-    let at = format!("{:.2} V, {} m, in {:.2} sr of space.", k.volts, k.distance_m, k.solid_angle_sr);
+    let at = format!("{:.2} V, {:.2} away, in {:.2} sr of space.", k.volts, metres(k.distance_m), k.solid_angle_sr);
     let f = &c.frequency_hz;
     let span = [f.first().copied().unwrap_or(10.0), f.last().copied().unwrap_or(1000.0)];
     let plot = |title: &'static str,

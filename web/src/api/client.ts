@@ -31,6 +31,7 @@ export type AmplifierRecord = Schemas["AmplifierRecord"];
 export type AmplifiersImported = Schemas["AmplifiersImported"];
 export type Suits = Schemas["Suits"];
 export type BuildSummary = Schemas["BuildSummary"];
+export type CameIn = Schemas["CameIn"];
 export type BuildDetail = Schemas["BuildDetail"];
 export type Revision = Schemas["Revision"];
 export type Motion = Schemas["Motion"];

@@ -1332,6 +1332,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/revisions/{id}/booklet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A build's booklet, one of its revisions told. */
+        get: operations["booklet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/revisions/{id}/history": {
         parameters: {
             query?: never;
@@ -15890,6 +15907,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    booklet: {
+        parameters: {
+            query?: {
+                /** @description The paper; A4 where it is not said. */
+                paper?: "a4" | "letter";
+                /** @description What sizes are said in; millimetres where it is not said. */
+                system?: "metric" | "inch";
+                /** @description How far the builder's clock is ahead of UTC, min. */
+                ahead_min?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": number[];
+                };
             };
             404: {
                 headers: {

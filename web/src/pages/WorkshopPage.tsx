@@ -6,6 +6,7 @@ import { builds } from "../api/queries";
 import { change, useSettings } from "../app/settings";
 import { FamilyMark } from "../stations/enclosure/FamilyMark";
 import { Button } from "../ui/Button";
+import { Carry } from "./Carry";
 import { NewBuild } from "./NewBuild";
 
 export function WorkshopPage() {
@@ -96,6 +97,7 @@ export function WorkshopPage() {
       {data?.length === 0 && (
         <p className="mt-4 text-soft">The bench is empty. Start your own: a name and a woofer are enough.</p>
       )}
+      {data && <Carry empty={data.length === 0} />}
       <NewBuild open={making} onOpenChange={setMaking} />
     </main>
   );

@@ -201,6 +201,7 @@ export const STATIONS: Station[] = [
     Figure: LogFigure,
     Inputs: later(() => import("./log/LogStation"), "LogStation"),
     Picture: later(() => import("./log/LogPicture"), "LogPicture"),
+    views: [{ id: "out", title: "Out", Wide: later(() => import("./log/OutView"), "OutView") }],
   },
   {
     id: "listen",

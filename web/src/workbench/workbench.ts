@@ -414,6 +414,14 @@ export class Workbench {
     if (r) await this.beside(r, document);
   }
 
+  /** Settled once everything is with the server; refused where something cannot be. */
+  async saved() {
+    const savers = [...this.savers.values()].flatMap(({ design, work }) => [design, work]);
+    await Promise.all(savers.map((s) => s.saveNow()));
+    if (savers.some((s) => s.kept.save !== "saved"))
+      throw new Error("Not everything is saved yet: what stands in the top bar comes first.");
+  }
+
   private async beside(r: OpenRevision, document: Design) {
     const savers = this.savers.get(r.id);
     await Promise.all([savers?.design.saveNow(), savers?.work.saveNow()]);

@@ -197,7 +197,7 @@ fn fields_are_told_with_their_names_and_units() {
     has(&the_box, ["Kind", "Vented", "Vented"]);
     has(&the_box, ["Net volume", "70 L", "2.47 ft³"]);
     has(&the_box, ["Port, opening, inside diameter", "105 mm", "4 1/8 in"]);
-    has(&rows("/woofer"), ["Xmax", "9 mm", "0.354 in"]);
+    has(&rows("/woofer"), ["Xmax", "9 mm", "11/32 in"]);
     has(&rows("/brief"), ["Lowest note", "31 Hz", "31 Hz"]);
     // what is not there has no rows
     assert!(rows("/room").is_empty() && rows("/nothing/here").is_empty());

@@ -419,8 +419,11 @@ pub fn set_deleted(connection: &mut PgConnection, id: Uuid, deleted: bool) -> Re
     if rows == 0 { Err(Error::NotFound("listening session")) } else { Ok(()) }
 }
 
+/// A listener's name, and his answers by hearing.
+pub(crate) type Given = (String, Vec<(u32, Value)>);
+
 /// What the listeners of a session answered, in the order in which they joined: names, and answers by hearing.
-pub(crate) fn given(connection: &mut PgConnection, session: Uuid) -> Result<Vec<(String, Vec<(u32, Value)>)>, Error> {
+pub(crate) fn given(connection: &mut PgConnection, session: Uuid) -> Result<Vec<Given>, Error> {
     listeners(connection, session)?
         .into_iter()
         .map(|l| {

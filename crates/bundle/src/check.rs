@@ -175,7 +175,9 @@ fn revision(found: &mut Found, at: &str, read: RevisionFile) -> Option<CheckedRe
         found.add(&format!("{at}/letter"), "one to eight capital letters are expected, for example \"B\"");
     }
     found.many(&format!("{at}/before"), read.before.len(), 0, MOST_STATES);
-    let work = read.work.map_or(Some(WorkPlan::default()), |w| found.part(&PLAN, &format!("{at}/work"), w));
+    let work: Option<WorkPlan> =
+        read.work.map_or(Some(WorkPlan::default()), |w| found.part(&PLAN, &format!("{at}/work"), w));
+    found.under(&format!("{at}/work"), work.as_ref().map(WorkPlan::faults).unwrap_or_default());
     let before: Vec<_> = read
         .before
         .into_iter()

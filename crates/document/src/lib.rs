@@ -20,6 +20,7 @@ mod cabinet;
 mod chain;
 mod change;
 mod checked;
+mod days;
 mod design;
 mod log_entry;
 mod problem;
@@ -40,6 +41,7 @@ pub use chain::{
 };
 pub use change::{Change, apply};
 pub use checked::Checked;
+pub use days::{DayOfWeek, Days, FinishKind, FreeTime, Glue};
 pub use design::*;
 pub use log_entry::{EntryKind, LogEntry, MOST_PHOTOS, PhotoOf, Tied};
 pub use problem::{Code, Problem};

@@ -62,7 +62,10 @@ impl AtWork {
 /// A work plan from a request's body.
 pub fn work_plan(value: Value) -> Result<WorkPlan, Problem> {
     static READER: OnceLock<Reader> = OnceLock::new();
-    part(&READER, value, "/work")
+    let plan: WorkPlan = part(&READER, value, "/work")?;
+    let mut faults = plan.faults();
+    faults.iter_mut().for_each(|p| p.pointer = format!("/work{}", p.pointer));
+    if faults.is_empty() { Ok(plan) } else { Err(Problem::design(&faults)) }
 }
 
 /// A design from a request's body.

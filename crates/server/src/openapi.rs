@@ -66,6 +66,7 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::cabinet::cutting::Cutting>();
             generator.subschema_for::<oak_drum_design::cabinet::view::CabinetView>();
             generator.subschema_for::<oak_drum_design::cabinet::step::Step>();
+            generator.subschema_for::<oak_drum_design::cabinet::days::DaysPlan>();
             generator.subschema_for::<oak_drum_design::cabinet::materials::Bill>();
             generator.subschema_for::<oak_drum_design::cabinet::materials::Spent>();
             generator.subschema_for::<oak_drum_design::cabinet::mistakes::Mistake>();

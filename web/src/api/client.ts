@@ -76,6 +76,7 @@ export type Prices = NonNullable<WorkPlan["prices"]>;
 export type BuildStep = Schemas["BuildStep"];
 export type Bill = Schemas["Bill"];
 export type Spent = Schemas["Spent"];
+export type DaysPlan = Schemas["DaysPlan"];
 export type DrawingSheet = Schemas["DrawingSheet"];
 export type ListeningSession = Schemas["ListeningSession"];
 export type ListeningTest = Schemas["ListeningTest"];

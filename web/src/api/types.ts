@@ -530,6 +530,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is done when: steps laid into free times, with what dries meanwhile. */
+        post: operations["days"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same as an open calendar file (iCalendar, RFC 5545), hours as the builder's clock shows them. */
+        post: operations["daysCalendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings": {
         parameters: {
             query?: never;
@@ -2131,6 +2165,20 @@ export interface components {
             warnings: string[];
             /** @description Why nothing can be read so: the columns are shown, that they can be corrected. */
             wrong?: string | null;
+        };
+        /** @description A design that is built, and the builder's clock. */
+        DaysWish: {
+            /**
+             * Format: int32
+             * @description How far that clock is ahead of UTC, min.
+             */
+            ahead_min?: number;
+            document: components["schemas"]["Design"];
+            /** @description What the builder's clock says, as 2026-11-28T10:00. */
+            now: string;
+            /** @description What sizes are said in; millimetres where it is not said. */
+            system?: ("metric" | "inch") | null;
+            work?: components["schemas"]["WorkPlan"];
         };
         /** @description A drawing for the screen. */
         DrawingSheet: {
@@ -7548,6 +7596,8 @@ export interface components {
              * @description What was bought, line by line of the shopping list.
              */
             bought?: components["schemas"]["Bought"][];
+            /** @description When and how it is built. */
+            days?: components["schemas"]["Days"];
         };
         /**
          * Prices
@@ -7630,6 +7680,24 @@ export interface components {
              */
             minutes?: number | null;
             /**
+             * Reckoned
+             * Format: double
+             * @description What it was reckoned to take when its time was kept, min: from both the program learns how fast this builder is.
+             */
+            reckoned_min?: number | null;
+            /**
+             * Allow
+             * Format: double
+             * @description What the builder allows for it, min; absent is as it is reckoned.
+             */
+            allow_min?: number | null;
+            /**
+             * Then wait
+             * Format: double
+             * @description How long what comes next waits after it, h; absent is as usual for what is used.
+             */
+            wait_h?: number | null;
+            /**
              * Clock runs since
              * @description Since when its clock runs, RFC 3339; absent where it stands.
              */
@@ -7669,6 +7737,77 @@ export interface components {
              */
             shop?: string;
         };
+        /**
+         * Days
+         * @description When and how it is built.
+         */
+        Days: {
+            /**
+             * Free time
+             * @description When there is time.
+             */
+            free?: components["schemas"]["FreeTime"][];
+            /**
+             * Begins on
+             * @description The day it begins, as 2026-11-28; empty is today.
+             */
+            begins?: string;
+            /**
+             * Warmth of the workshop
+             * Format: double
+             * @description How warm the workshop is: glue and paint take longer in the cold, and below their least temperature they do not take at all.
+             */
+            warmth_c?: number | null;
+            /**
+             * Glue
+             * @description The glue.
+             */
+            glue?: components["schemas"]["Glue"];
+            /**
+             * Outside
+             * @description What the outside gets.
+             */
+            finish?: components["schemas"]["FinishKind"];
+            /**
+             * Coats
+             * Format: uint32
+             * @description How many coats; empty is as usual for it.
+             */
+            coats?: number | null;
+        };
+        /**
+         * Free time
+         * @description A time of the week that is free.
+         */
+        FreeTime: {
+            /**
+             * Day
+             * @description The day.
+             */
+            day: components["schemas"]["DayOfWeek"];
+            /**
+             * From
+             * @description When it begins, as 18:30.
+             */
+            from: string;
+            /**
+             * For
+             * Format: double
+             * @description How long it is.
+             */
+            hours: number;
+            /**
+             * With a second pair of hands
+             * @description Whether somebody is there to lend a hand.
+             */
+            helper?: boolean;
+        };
+        /** @description A day of the week. */
+        DayOfWeek: "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | "sunday";
+        /** @description A glue, by its class. */
+        Glue: "wood_glue" | "slow_wood_glue" | "polyurethane" | "epoxy";
+        /** @description What the outside gets. */
+        FinishKind: "as_usual" | "rolled_paint" | "lacquer" | "oil" | "stain_and_clear" | "textured" | "wrap";
         /**
          * Log entry
          * @description An entry of a build's log.
@@ -11625,7 +11764,80 @@ export interface components {
             text: components["schemas"]["Text"];
             /** @description The caution that belongs here. */
             caution?: components["schemas"]["Text"] | null;
+            /**
+             * Format: double
+             * @description Working minutes: an estimate.
+             */
+            minutes: number;
+            /**
+             * Format: uint32
+             * @description How many people it wants.
+             */
+            hands: number;
+            /** @description What it is done with. */
+            tools: string[];
         };
+        /** @description A plan of days. */
+        DaysPlan: {
+            /** @description What is done when. */
+            sittings: components["schemas"]["Sitting"][];
+            /** @description How long each step takes. */
+            reckoned: components["schemas"]["Reckoned"][];
+            /** @description When the last of it is done, in the builder's own time; absent where it cannot be told. */
+            done_at?: string | null;
+            /**
+             * Format: double
+             * @description Working hours that are left.
+             */
+            hours_left: number;
+            /** @description What has to be minded. */
+            remarks: components["schemas"]["Text"][];
+            /** @description What could not be judged, since it is not stated. */
+            unknown: components["schemas"]["Text"][];
+        };
+        /** @description What of the work is done in one go. */
+        Sitting: {
+            /** @description Stable name of the step. */
+            step: string;
+            /** @description What, in a few words. */
+            title: components["schemas"]["Text"];
+            /** @description Which part of it, and of how many; one of one where it is done in one go. */
+            part: number[];
+            /** @description When it begins, as 2026-11-28T10:00, in the builder's own time. */
+            from: string;
+            /** @description When it ends. */
+            to: string;
+            /**
+             * Format: uint32
+             * @description How many people it wants.
+             */
+            hands: number;
+            /** @description What dries or sets after it; absent where nothing does. */
+            then?: components["schemas"]["Drying"] | null;
+        };
+        /** @description What dries. */
+        Drying: {
+            /** @description What it is. */
+            what: string;
+            /** @description From when on one may go on, in the builder's own time. */
+            next_at: string;
+            /** @description When it is hard. */
+            hard_at: string;
+        };
+        /** @description How long a step takes this builder. */
+        Reckoned: {
+            /** @description Stable name of the step. */
+            step: string;
+            /**
+             * Format: double
+             * @description Minutes as they are planned.
+             */
+            minutes: number;
+            /** @description Where they come from. */
+            by: components["schemas"]["ReckonedBy"];
+        };
+        /** @description Where minutes come from. */
+        ReckonedBy: "practice" | "clocks" | "builder";
         /** @description What has to be bought. */
         Bill: {
             /** @description The things. */
@@ -14323,6 +14535,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Cutting"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaysWish"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaysPlan"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    daysCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaysWish"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
                 };
             };
             422: {

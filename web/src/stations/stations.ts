@@ -139,6 +139,7 @@ export const STATIONS: Station[] = [
         Wide: later(() => import("./cabinet/DrawingsView"), "DrawingsView"),
       },
       { id: "build", title: "Build", Wide: later(() => import("./cabinet/BuildView"), "BuildView") },
+      { id: "days", title: "Days", Wide: later(() => import("./cabinet/DaysView"), "DaysView") },
     ],
   },
   {

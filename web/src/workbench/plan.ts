@@ -10,7 +10,8 @@ export const tickOf = (plan: WorkPlan, step: string): Tick | undefined =>
   plan.steps?.find((t) => t.step === step);
 
 /** Whether a tick says anything. */
-const says = (t: Tick) => !!(t.done || t.note || t.minutes || t.running_since);
+const says = (t: Tick) =>
+  !!(t.done || t.note || t.minutes || t.running_since) || t.allow_min != null || t.wait_h != null;
 
 /** The plan with one step's tick changed; one that says nothing is not kept. */
 export function ticked(plan: WorkPlan, step: string, change: Partial<Omit<Tick, "step">>): WorkPlan {
@@ -74,7 +75,9 @@ export function merged(base: WorkPlan, mine: WorkPlan, theirs: WorkPlan): WorkPl
     // time spent by two adds up
     const minutes = Math.max(0, (t?.minutes ?? 0) + (m?.minutes ?? 0) - (b?.minutes ?? 0));
     const running = m?.running_since !== b?.running_since ? m?.running_since : t?.running_since;
+    const stated = joined<Partial<Tick>>(settled(b), settled(m), settled(t));
     const made: Tick = {
+      ...stated,
       step,
       done: done || undefined,
       note: note || undefined,
@@ -90,10 +93,19 @@ export function merged(base: WorkPlan, mine: WorkPlan, theirs: WorkPlan): WorkPl
     const line = joined<Partial<Bought>>(b ?? {}, m ?? {}, t ?? {});
     return Object.keys(line).some((key) => key !== "item") ? [{ ...line, item }] : [];
   });
+  const days = joined(base.days ?? {}, mine.days ?? {}, theirs.days ?? {});
   const made = withBought(withSteps({ ...theirs }, steps), bought);
   delete made.prices;
+  delete made.days;
+  if (Object.keys(days).length) made.days = days;
   return Object.keys(prices).length ? { ...made, prices } : made;
 }
+
+/** What a builder states of a step, of which the one that was changed holds. */
+const settled = (t: Tick | undefined): Partial<Tick> => {
+  const { allow_min, wait_h, reckoned_min } = t ?? {};
+  return { allow_min, wait_h, reckoned_min };
+};
 
 function joined<T extends object>(base: T, mine: T, theirs: T): T {
   const list: [string, unknown][] = [];

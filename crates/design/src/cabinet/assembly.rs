@@ -7,20 +7,22 @@
 
 use crate::analysis::Analysis;
 use crate::cabinet::built_cabinet::BuiltCabinet;
+use crate::cabinet::finishing;
 use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
 use crate::cabinet::materials;
 use crate::cabinet::materials::fill_grams;
 use crate::cabinet::mounted_part::Kind;
-use crate::cabinet::step::{LOUD, Letters, MAINS, ROUTER, SOLVENT, Step, mm, words};
+use crate::cabinet::step::{LOUD, Letters, MAINS, SOLVENT, Step, mm, words};
 use oak_drum_cabinet::board::{Board, Role};
-use oak_drum_document::Shape;
-use oak_drum_text::{Text, metres, square_metres};
+use oak_drum_document::{Days, Shape};
+use oak_drum_text::{Text, metres};
 
 pub(super) struct Assembly<'a> {
     pub analysis: &'a Analysis,
     pub built: &'a BuiltCabinet,
     pub letters: &'a Letters<'a>,
     pub weight_kg: f64,
+    pub days: &'a Days,
 }
 
 /// How the last wall goes on.
@@ -41,6 +43,9 @@ fn step(stage: &str, id: &str, title: impl Into<String>, text: impl Into<String>
         title: title.into().into(),
         text: text.into().into(),
         caution: caution.map(Text::from),
+        minutes: 0.0,
+        hands: 1,
+        tools: Vec::new(),
     }
 }
 
@@ -279,46 +284,7 @@ impl Assembly<'_> {
     }
 
     fn outside(&self) -> Vec<Step> {
-        let Some(cabinet) = &self.analysis.design.cabinet else { return Vec::new() };
-        let mut list = Vec::new();
-        if let Some(radius) = cabinet.round_over_mm {
-            list.push(step(
-                "Outside",
-                "round_over",
-                format!("Round the edges over, {}", mm(radius)),
-                "After the glue is hard, in two passes; set nails and screws deep enough before.",
-                Some(ROUTER.into()),
-            ));
-        }
-        let title = match cabinet.veneer_mm {
-            Some(t) => format!("Veneer, {}", mm(t)),
-            None => "Sand and finish".into(),
-        };
-        list.push(step(
-            "Outside",
-            "finish",
-            title,
-            format!(
-                "{:.1} of outside. Fill, sand to 180, {}. Mask the holes' rims: the gaskets want bare, flat wood.",
-                square_metres(materials::finish_m2(self.analysis)),
-                if cabinet.veneer_mm.is_some() {
-                    "veneer, trim, oil or lacquer"
-                } else {
-                    "prime, sand, two thin coats"
-                }
-            ),
-            Some(SOLVENT.into()),
-        ));
-        if let Some(feet) = cabinet.feet_mm {
-            list.push(step(
-                "Outside",
-                "feet",
-                format!("Feet, {}", mm(feet)),
-                "Four, near the corners, screwed into the floor's full thickness.",
-                None,
-            ));
-        }
-        list
+        finishing::steps(self.analysis, self.days)
     }
 
     /// Woofers and everything else that is screwed on, and their wires.

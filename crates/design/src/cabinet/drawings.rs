@@ -7,7 +7,7 @@ use crate::cabinet::cutting::{Cutting, cutting, layers};
 use crate::cabinet::materials::{Bill, bill};
 use crate::cabinet::mounted_part::{Kind, MountedPart};
 use crate::cabinet::step::Step;
-use crate::cabinet::steps::steps;
+use crate::cabinet::steps::steps_with;
 use oak_drum_cabinet::board::{Board, Hole, Opening, P2, V3, along};
 use oak_drum_cabinet::drawing::Drawing;
 use oak_drum_cabinet::drawing::exploded::exploded;
@@ -336,5 +336,5 @@ fn to_do(analysis: &Analysis, work: &WorkPlan) -> Option<Vec<Block>> {
             note: tick.map_or_else(String::new, |t| t.note.clone()),
         }
     };
-    Some(steps(analysis)?.into_iter().enumerate().map(step).collect())
+    Some(steps_with(analysis, &work.days)?.into_iter().enumerate().map(step).collect())
 }

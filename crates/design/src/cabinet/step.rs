@@ -21,6 +21,12 @@ pub struct Step {
     pub text: Text,
     /// The caution that belongs here.
     pub caution: Option<Text>,
+    /// Working minutes: an estimate.
+    pub minutes: f64,
+    /// How many people it wants.
+    pub hands: u32,
+    /// What it is done with.
+    pub tools: Vec<String>,
 }
 
 pub(super) const SAW: &str = "Saw: guard and riving knife on, push sticks, eyes and ears protected, nobody reaches over the blade. Dust drawn off; MDF dust wants a mask.";

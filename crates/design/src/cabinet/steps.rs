@@ -3,15 +3,16 @@
 
 use crate::analysis::Analysis;
 use crate::cabinet::assembly::Assembly;
-use crate::cabinet::built_cabinet::built;
-use crate::cabinet::cutting::{cutting, heaviest_sheet};
+use crate::cabinet::built_cabinet::{BuiltCabinet, built};
+use crate::cabinet::cutting::{Cutting, cutting, heaviest_sheet};
+use crate::cabinet::labour::{self, Amounts};
 use crate::cabinet::lifting;
 use crate::cabinet::materials::whole_kg;
 use crate::cabinet::mounted_part::Kind;
-use crate::cabinet::step::{Letters, ROUTER, SAW, Step, mm, words};
+use crate::cabinet::step::{LOUD, Letters, ROUTER, SAW, Step, mm, words};
 use oak_drum_cabinet::board::{BAR_HOLE, Board, Hole, LAP, Opening, Outline, Role, THROUGH, V3, reach};
 use oak_drum_cabinet::carcass::{Housing, Joint};
-use oak_drum_document::Shape;
+use oak_drum_document::{Days, Shape};
 use oak_drum_text::Text;
 
 /// Where a board gives way to those that cross it.
@@ -20,16 +21,41 @@ fn laps_in_words(board: &Board) -> String {
     words.collect::<Vec<_>>().join("; ")
 }
 
-/// The steps for a design's cabinet; `None` without one.
+/// The steps for a design's cabinet, as nothing is stated about glue and paint; `None` without one.
 pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
-    let cabinet = analysis.design.cabinet.as_ref()?;
+    steps_with(analysis, &Days::default())
+}
+
+/// The steps with this glue and this finish, each with its working minutes.
+pub fn steps_with(analysis: &Analysis, days: &Days) -> Option<Vec<Step>> {
     let (built, cutting) = (built(analysis)?, cutting(analysis)?);
-    let letters = Letters { cutting: &cutting, built: &built };
+    let amounts = Amounts::of(analysis, &built, &cutting);
+    let mut list = in_order(analysis, days, &built, &cutting)?;
+    for step in &mut list {
+        let work = labour::of(&step.id, &amounts, analysis, days);
+        (step.minutes, step.hands) = (work.minutes.round(), work.hands);
+        step.tools = work.tools.iter().map(|t| (*t).to_owned()).collect();
+    }
+    Some(list)
+}
+
+fn in_order(analysis: &Analysis, days: &Days, built: &BuiltCabinet, cutting: &Cutting) -> Option<Vec<Step>> {
+    let cabinet = analysis.design.cabinet.as_ref()?;
+    let letters = Letters { cutting, built };
     let mut list: Vec<Step> = Vec::new();
     let mut add = |stage: &str, id: &str, title: String, text: String, caution: Option<String>| {
         // the first letter of what was put together from smaller words
         let (title, text) = (title.into(), oak_drum_text::capital(&text).into());
-        list.push(Step { id: id.into(), stage: stage.into(), title, text, caution: caution.map(Text::from) });
+        list.push(Step {
+            id: id.into(),
+            stage: stage.into(),
+            title,
+            text,
+            caution: caution.map(Text::from),
+            minutes: 0.0,
+            hands: 1,
+            tools: Vec::new(),
+        });
     };
     let tube = matches!(cabinet.shape, Shape::Tube { .. });
     let saw = &cabinet.saw;
@@ -205,7 +231,18 @@ pub fn steps(analysis: &Analysis) -> Option<Vec<Step>> {
         },
         None,
     );
-    list.extend(Assembly { analysis, built: &built, letters: &letters, weight_kg: whole_kg(analysis)? }.steps());
+    add(
+        "Dry",
+        "break_in",
+        "Run the woofer in".into(),
+        format!(
+            "Lying free, a tone near {:.0} Hz at about half its stroke, a night or while the glue dries; not left alone. A suspension that is new gives way a little: measure after it, not before. Some hold it for needless; it costs nothing but the wait.",
+            analysis.woofer.ts.fs
+        ),
+        Some(LOUD.into()),
+    );
+    let weight_kg = whole_kg(analysis)?;
+    list.extend(Assembly { analysis, built, letters: &letters, weight_kg, days }.steps());
     Some(list)
 }
 

@@ -115,7 +115,7 @@ pub struct Building {
 pub async fn building(pool: Pool, body: Body) -> Result<Json<Building>, Problem> {
     let both = |a: &Analysis, work: WorkPlan| {
         let bill = materials::bill(a, &work.prices)?;
-        Some(Building { steps: steps::steps(a)?, spent: materials::spent(&bill, &work.bought), bill })
+        Some(Building { steps: steps::steps_with(a, &work.days)?, spent: materials::spent(&bill, &work.bought), bill })
     };
     Ok(Json(at_work(&pool, body, both).await?))
 }

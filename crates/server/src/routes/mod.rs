@@ -6,6 +6,7 @@ pub mod booklet;
 pub mod builds;
 pub mod cabinet;
 pub mod carry;
+pub mod days;
 pub mod documents;
 pub mod drive;
 pub mod enclosure;
@@ -55,6 +56,8 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(cabinet::saw)
         .service(cabinet::building)
         .service(cabinet::mistake)
+        .service(days::days)
+        .service(days::calendar)
         .service(cabinet::sheets)
         .service(cabinet::file)
         .service(quiet::mode)

@@ -7,6 +7,7 @@ mod attacks;
 mod browser;
 mod carry;
 mod client;
+mod days;
 mod drive;
 mod fits;
 mod front_end;

@@ -2,7 +2,7 @@
 //! none, which is version 0.
 
 use crate::error::Error;
-use crate::schema::{revision, work_plan};
+use crate::schema::{build, revision, work_plan};
 use chrono::{DateTime, Utc};
 use diesel::pg::PgConnection;
 use diesel::prelude::*;
@@ -69,6 +69,30 @@ pub fn get(connection: &mut PgConnection, revision_id: Uuid) -> Result<WorkPlanR
             WorkPlanRecord { revision_id, document: document(&WorkPlan::default())?, version: 0, updated_at: begun }
         }
     })
+}
+
+/// What the clocks of an owner's builds say: of steps that are done, what each took over what it was reckoned at.
+///
+/// # Errors
+/// Those of the database.
+pub fn clocks(connection: &mut PgConnection, owner: Uuid) -> Result<Vec<(String, f64)>, Error> {
+    let plans: Vec<Value> = work_plan::table
+        .inner_join(revision::table.on(revision::id.eq(work_plan::revision_id)))
+        .inner_join(build::table.on(build::id.eq(revision::build_id)))
+        .filter(build::owner_id.eq(owner).and(build::deleted_at.is_null()).and(revision::deleted_at.is_null()))
+        .filter(diesel::dsl::sql::<diesel::sql_types::Bool>("work_plan.document::text LIKE '%\"reckoned_min\"%'"))
+        .order(work_plan::updated_at.desc())
+        .limit(500)
+        .select(work_plan::document)
+        .load(connection)?;
+    let ratio = |tick: &Value| {
+        let number = |name: &str| tick.get(name).and_then(Value::as_f64).filter(|m| *m > 0.0);
+        let done = tick.get("done").and_then(Value::as_bool) == Some(true);
+        let name = tick.get("step").and_then(Value::as_str)?;
+        done.then_some((name.to_owned(), number("minutes")? / number("reckoned_min")?))
+    };
+    let ticks = plans.iter().filter_map(|p| p.get("steps")?.as_array()).flatten();
+    Ok(ticks.filter_map(ratio).collect())
 }
 
 /// Saves a work plan that was made from `base_version`.

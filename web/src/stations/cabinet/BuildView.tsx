@@ -1,14 +1,12 @@
 import { useMemo, useState } from "react";
 import type { Bill, BuildStep, Spent } from "../../api/client";
 import { SavedTable } from "../../ui/Saved";
-import { FormContext, type FormSource } from "../../ui/form";
+import { FormContext } from "../../ui/form";
 import { SchemaForm } from "../../ui/SchemaForm";
-import { set } from "../../lib/pointer";
-import { workPlanSchema } from "../../lib/schema";
 import { useCurrentPart, useDocument, useWorkbench } from "../../workbench/context";
 import { minutesOf, ticked, tickOf, type Tick } from "../../workbench/plan";
-import type { Workbench } from "../../workbench/workbench";
 import { Paid } from "./Paid";
+import { ofWorkPlan } from "./workForm";
 import { SpentSoFar } from "./SpentSoFar";
 import { StepClock, inHours } from "./StepClock";
 import { NoCabinet } from "../enclosure/NoCabinet";
@@ -85,6 +83,8 @@ function Step({
               keep({
                 done: e.target.checked,
                 done_at: e.target.checked ? new Date().toISOString() : undefined,
+                // what its clock says is held against what was reckoned then
+                reckoned_min: e.target.checked ? step.minutes : undefined,
               })
             }
           />
@@ -94,6 +94,11 @@ function Step({
             </span>
             <span className="block">
               <Say text={step.text} />
+            </span>
+            <span className="block text-xs text-soft">
+              about {inHours(step.minutes)}
+              {step.hands > 1 && `, ${step.hands} people`}
+              {step.tools.length > 0 && `; ${step.tools.join(", ")}`}
             </span>
           </span>
         </label>
@@ -128,22 +133,6 @@ function Step({
       </li>
     </>
   );
-}
-
-/** The form of the prices, which are the work plan's. */
-function ofWorkPlan(workbench: Workbench): FormSource {
-  return {
-    schema: workPlanSchema,
-    subscribe: workbench.subscribeLive,
-    document: () => workbench.current?.work,
-    problems: () =>
-      workbench.current?.workProblem?.errors?.map((e) => ({
-        ...e,
-        pointer: e.pointer.replace(/^\/work/, ""),
-      })),
-    set: (pointer, value) => workbench.changeWork((plan) => set(plan, pointer, value)),
-    endGesture: () => workbench.endGesture(),
-  };
 }
 
 function Shopping({ bill, spent }: { bill: Bill; spent: Spent }) {

@@ -169,9 +169,13 @@ test("two in the workshop tick one build: neither is lost, nothing is asked, the
   await page.getByRole("button", { name: "note" }).first().click();
   await page.getByRole("textbox", { name: /^Note to/ }).fill("callipers: 17.6");
   await saved(page);
+  // the other one writes before he hears of it
+  const plans = "**/api/revisions/*/work";
+  await other.route(plans, (route) => route.abort());
   await other.getByRole("checkbox").nth(2).check();
   await other.getByRole("button", { name: "note" }).first().click();
   await other.getByRole("textbox", { name: /^Note to/ }).fill("baffle 24.2");
+  await other.unroute(plans);
   await saved(other);
   await expect(other.getByTestId("steps-done")).toContainText(/^2 of/);
   await expect(other.getByRole("textbox", { name: /^Note to/ })).toHaveValue("callipers: 17.6\nbaffle 24.2");

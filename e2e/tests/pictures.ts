@@ -72,10 +72,10 @@ for (const theme of ["light", "dark"] as const) {
       await page.getByTestId("cabinet-figures").waitFor();
       await page.waitForTimeout(600);
       await shot("cabinet");
-      await page.getByRole("link", { name: "Solid", exact: true }).click();
-      await page.getByRole("slider", { name: "Lift the panels off" }).fill("0.45");
-      await page.waitForTimeout(1500);
-      await shot("solid");
+      await page.getByRole("link", { name: "Days", exact: true }).click();
+      await page.getByTestId("days").waitFor();
+      await page.waitForTimeout(600);
+      await shot("days");
       await page.getByRole("link", { name: "Saw", exact: true }).click();
       await page.getByTestId("cut-list").waitFor();
       await page.waitForTimeout(400);

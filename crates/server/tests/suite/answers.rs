@@ -51,6 +51,7 @@ const QUESTIONS: &[Question] = &[
     ("/api/cabinet", Value::clone),
     ("/api/cutting", Value::clone),
     ("/api/building", |design| json!({"document": design})),
+    ("/api/days", |design| json!({"document": design, "now": "2026-11-27T08:00"})),
     ("/api/drawings", Value::clone),
     ("/api/woofers/in-box", |design| {
         let mut other = design["woofer"].clone();
@@ -70,7 +71,8 @@ fn in_a_room(design: &Value) -> Value {
 }
 
 /// Those about boards.
-const OF_CABINETS: [&str; 5] = ["/api/cabinet", "/api/mistake", "/api/cutting", "/api/building", "/api/drawings"];
+const OF_CABINETS: [&str; 6] =
+    ["/api/days", "/api/cabinet", "/api/mistake", "/api/cutting", "/api/building", "/api/drawings"];
 
 /// Questions that take a design and are asked elsewhere: where, and why not here.
 const ELSEWHERE: &[(&str, &str)] = &[
@@ -78,6 +80,7 @@ const ELSEWHERE: &[(&str, &str)] = &[
     ("/api/seek", "takes seconds a design: matching/tests"),
     ("/api/drawings/file", "files: api.rs"),
     ("/api/drive/biquads", "files: drive.rs"),
+    ("/api/days/calendar", "a calendar: days.rs"),
     ("/api/drive/card", "files: drive.rs"),
     ("/api/mode", "wants a chamber's pointer: below"),
     ("/api/trim", "wants a port's pointer: below"),

@@ -39,12 +39,12 @@ pub fn build(connection: &mut PgConnection, id: Uuid) -> Result<BuildFile, Error
     let revisions = revision::of_builds(connection, &[id])?;
     let letters: HashMap<Uuid, String> = revisions.iter().map(|r| (r.id, r.letter.clone())).collect();
     let plans = work_plan::of_revisions(connection, &revisions.iter().map(|r| r.id).collect::<Vec<_>>())?;
-    let mut told = Vec::new();
+    let (mut told, many) = (Vec::new(), revisions.len().max(1));
     for r in revisions {
         let plan = plans.iter().find(|p| p.revision_id == r.id && p.version > 0);
         told.push(RevisionFile {
             created_at: revision::begun(connection, r.id)?,
-            before: before(connection, r.id, r.version)?,
+            before: before(connection, r.id, r.version, STATES / many)?,
             work: plan.map(|p| p.document.clone()),
             letter: r.letter,
             updated_at: r.updated_at,
@@ -76,14 +76,23 @@ pub fn build(connection: &mut PgConnection, id: Uuid) -> Result<BuildFile, Error
     })
 }
 
-/// What a revision was before it became what it is.
-fn before(connection: &mut PgConnection, revision: Uuid, version: i32) -> Result<Vec<StateFile>, Error> {
+/// Bytes of earlier states that go into a build's file, the newest of each revision first: all of it has to be read back.
+const STATES: usize = 24 << 20;
+
+/// What a revision was before it became what it is, the newest states that fit into so many bytes.
+fn before(connection: &mut PgConnection, revision: Uuid, version: i32, most: usize) -> Result<Vec<StateFile>, Error> {
     let mut list: Vec<(DateTime<Utc>, Value)> = history::table
         .filter(history::revision_id.eq(revision).and(history::version.lt(version)))
         .order(history::version.desc())
         .limit(MOST_STATES as i64)
         .select((history::saved_at, history::document))
         .load(connection)?;
+    let mut bytes = 0;
+    let fit = list.iter().take_while(|(_, document)| {
+        bytes += document.to_string().len();
+        bytes <= most
+    });
+    list.truncate(fit.count());
     list.reverse();
     Ok(list
         .into_iter()

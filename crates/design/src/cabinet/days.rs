@@ -150,7 +150,8 @@ fn before(list: &[Step], i: usize, slot: bool) -> Vec<(usize, Ready)> {
                 let few = WAITED_FOR_BY_FEW.iter().find(|w| w.0 == list[*k].id);
                 few.is_none_or(|(_, by)| by.contains(&id))
             })
-            .map(|k| (k, ready))
+            // what is glued up in layers is one board only when it is hard
+            .map(|k| (k, if list[k].id == "layers" { Ready::Hard } else { ready }))
             .collect(),
     }
 }

@@ -79,6 +79,10 @@ fn waiting_is_kept_and_filled() {
     // the port is cut and the holes are drilled while glue dries
     let meanwhile = ["port", "drill", "paint_port"].iter().filter(|id| span(&p, id).0 < close.0).count();
     assert_eq!(meanwhile, 3, "{p:?}");
+    // layers are one board only when their glue is hard
+    let thick = analysis(&[("/cabinet/baffle_mm", json!(36)), ("/cabinet/baffle_layers", json!(2))]);
+    let layered = planned(&thick, &always(json!({})));
+    assert!(hours(span(&layered, "holes").0 - span(&layered, "layers").1) >= 24.0);
     // the woofer runs in before it is measured
     assert!(hours(span(&p, "trim").0 - span(&p, "break_in").1) >= 12.0);
     assert_eq!(p.done_at.as_deref(), p.sittings.iter().map(|s| s.to.as_str()).max());

@@ -162,7 +162,7 @@ fn richest(here: &Workshop) -> (String, Workshop) {
     (best["name"].as_str().unwrap().to_owned(), workshop(false))
 }
 
-fn read_by_python(file: &[u8]) {
+fn python(file: &[u8]) -> Value {
     let project = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
     let path: PathBuf = std::env::temp_dir().join(format!("oak-drum-carry-{}.zip", std::process::id()));
     std::fs::write(&path, file).unwrap();
@@ -173,7 +173,11 @@ fn read_by_python(file: &[u8]) {
         .unwrap();
     std::fs::remove_file(&path).unwrap();
     assert!(run.status.success(), "{}", String::from_utf8_lossy(&run.stderr));
-    let read: Value = serde_json::from_slice(&run.stdout).unwrap();
+    serde_json::from_slice(&run.stdout).unwrap()
+}
+
+fn read_by_python(file: &[u8]) {
+    let read = python(file);
     assert_eq!(read["bad"], Value::Null);
     assert_eq!(read["build"], told(file, "build.json"));
     let digests = read["digests"].as_object().unwrap();
@@ -275,7 +279,11 @@ fn nothing_of_a_photo_but_the_picture(there: &Workshop, file: &[u8]) {
     let jpeg = bytes.into_inner();
     let comment = [&jpeg[..2], &[0xff, 0xfe, 0, 10], b"51N 0W!!", &jpeg[2..]].concat();
     let trailing = [&jpeg[..], b"PK hidden behind \xff\xd9"].concat();
-    for bad in [comment, trailing] {
+    // turned, and with a place: Pillow sees it before and not after
+    let camera = crate::log::with_exif(&jpeg, 6);
+    let seen =
+        |file: &[u8]| python(file)["photos"].as_object().unwrap().values().map(|p| p["exif"].as_u64().unwrap()).max();
+    for bad in [comment, trailing, camera.clone()] {
         let photo = members(file).into_iter().find(|(n, _)| n.starts_with("photos/")).unwrap().0;
         let came = there.import("/api/builds/file?again=copy", &changed(file, &photo, |_| bad.clone()));
         assert_eq!(came.status, 200, "{}", came.text);
@@ -285,6 +293,8 @@ fn nothing_of_a_photo_but_the_picture(there: &Workshop, file: &[u8]) {
             let has = |w: &[u8]| kept.windows(w.len()).any(|x| x == w);
             assert!(!has(b"51N") && !has(b"hidden"), "{name}");
         }
+        let sent = changed(file, &photo, |_| bad.clone());
+        assert_eq!((seen(&sent) > Some(0), seen(&out)), (bad == camera, Some(0)));
     }
 }
 

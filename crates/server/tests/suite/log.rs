@@ -21,7 +21,7 @@ fn halves(width: u32, height: u32) -> RgbImage {
 }
 
 /// A segment as cameras write it (TIFF 6.0, Exif 2.3): turned by `orientation`, taken at 51° 28' N.
-fn with_exif(jpeg: &[u8], orientation: u8) -> Vec<u8> {
+pub fn with_exif(jpeg: &[u8], orientation: u8) -> Vec<u8> {
     let mut tiff: Vec<u8> = b"II*\0\x08\0\0\0".to_vec();
     let entry = |tag: u16, kind: u16, count: u32, value: [u8; 4]| {
         [&tag.to_le_bytes()[..], &kind.to_le_bytes(), &count.to_le_bytes(), &value].concat()

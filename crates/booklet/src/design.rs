@@ -10,8 +10,7 @@ use oak_drum_design::evaluation::Evaluation;
 use oak_drum_design::finding::{LimitSource, Severity};
 use oak_drum_document::schema;
 use oak_drum_paper::Block;
-use oak_drum_text::{Quantity, System, Text, Unit, litres, metres, mm};
-use serde_json::{Value, json};
+use oak_drum_text::{Quantity, System, Text, Unit, litres, metres, mm, square_cm};
 
 /// These parts.
 pub fn parts(told: &Told, system: System, evaluation: &Evaluation, analysis: &Analysis) -> Vec<Block> {
@@ -196,9 +195,9 @@ fn airway(evaluation: &Evaluation) -> Vec<Block> {
         let reach = if p.out_of_reach { ", which is out of reach of any real tube" } else { "" };
         blocks.push(Block::Words(
             format!(
-                "{name}: {:.0} long from opening to opening, {} of opening; tuned to {:.1} Hz{reach}; first pipe resonance {:.0} Hz; held against {:.0} m/s.",
+                "{name}: {:.0} long from opening to opening, {:.1} of opening; tuned to {:.1} Hz{reach}; first pipe resonance {:.0} Hz; held against {:.0} m/s.",
                 mm(p.length_mm),
-                format_args!("{:.1}", oak_drum_text::square_cm(p.area_cm2)),
+                square_cm(p.area_cm2),
                 p.tuning_hz,
                 p.first_pipe_resonance_hz,
                 p.air_limit_m_per_s
@@ -228,12 +227,7 @@ fn ledger(evaluation: &Evaluation) -> Vec<Block> {
     let Some(ledger) = &evaluation.ledger else { return Vec::new() };
     let mut rows = vec![["air", "", ""].map(Text::from).to_vec()];
     for line in &ledger.lines {
-        let value: Value = serde_json::to_value(line).unwrap_or(json!({}));
-        let label = value.get("label").or_else(|| value.get("title")).cloned().unwrap_or_default();
-        let label: Text =
-            serde_json::from_value(label.clone()).unwrap_or_else(|_| label.as_str().unwrap_or(&line.id).into());
-        let note = if value.get("estimated").and_then(Value::as_bool) == Some(true) { "an estimate" } else { "" };
-        rows.push(vec![label, format!("{:.2}", litres(line.litres)).into(), note.into()]);
+        rows.push(vec![line.label.clone(), format!("{:.2}", litres(line.litres)).into(), Text::default()]);
     }
     rows.push(vec!["left for the air".into(), format!("{:.2}", litres(ledger.net_l)).into(), Text::default()]);
     rows.push(vec![

@@ -18,6 +18,7 @@ mod told;
 pub use told::{HeardSession, Told, WrittenEntry};
 
 use oak_drum_design::analysis::Analysis;
+use oak_drum_design::cabinet::drawings::plan_parts;
 use oak_drum_design::evaluation::evaluate_at;
 use oak_drum_paper::Block;
 use oak_drum_text::System;
@@ -29,12 +30,14 @@ pub fn booklet(told: &Told, system: System) -> Vec<Block> {
     let mut blocks =
         vec![Block::Cover { title: told.name.into(), under: told.under().into() }, Block::Contents, Block::Break];
     blocks.extend(design::parts(told, system, &evaluation, &analysis));
-    blocks.extend(making::parts(told, &evaluation, &analysis));
+    let mut plan = plan_parts(&analysis, told.work);
+    let templates = plan.as_mut().map(|p| std::mem::take(&mut p.templates)).unwrap_or_default();
+    blocks.extend(making::parts(told, &evaluation, &analysis, plan));
     blocks.extend(measured::part(told));
     blocks.extend(log::part(told));
     blocks.extend(heard::part(told));
     blocks.extend(sources::part(told, &evaluation));
     // what is printed at its real size comes last, where it can be taken out
-    blocks.extend(making::templates(told, &analysis));
+    blocks.extend(making::templates(templates));
     blocks
 }

@@ -2,7 +2,7 @@
 
 use crate::told::Told;
 use oak_drum_design::analysis::Analysis;
-use oak_drum_design::cabinet::drawings::{not_as_it_is, plan_parts};
+use oak_drum_design::cabinet::drawings::{PlanParts, not_as_it_is};
 use oak_drum_design::cabinet::materials::{bill, spent};
 use oak_drum_design::evaluation::Evaluation;
 use oak_drum_design::finding::Severity;
@@ -11,8 +11,8 @@ use oak_drum_paper::Block;
 use oak_drum_text::Text;
 
 /// Cabinet, cut plan, wiring, steps, cost.
-pub fn parts(told: &Told, evaluation: &Evaluation, analysis: &Analysis) -> Vec<Block> {
-    let Some(plan) = plan_parts(analysis, told.work) else {
+pub fn parts(told: &Told, evaluation: &Evaluation, analysis: &Analysis, plan: Option<PlanParts>) -> Vec<Block> {
+    let Some(plan) = plan else {
         return vec![Block::Part("Cabinet".into()), Block::Words("No cabinet is drawn yet.".into())];
     };
     let broken = evaluation.findings.iter().flatten().filter(|f| f.severity == Severity::Broken);
@@ -74,8 +74,7 @@ fn paid(told: &Told, analysis: &Analysis) -> Vec<Block> {
 }
 
 /// Templates at 1:1.
-pub fn templates(told: &Told, analysis: &Analysis) -> Vec<Block> {
-    let found = plan_parts(analysis, told.work).map(|p| p.templates).unwrap_or_default();
+pub fn templates(found: Vec<Block>) -> Vec<Block> {
     if found.is_empty() {
         return Vec::new();
     }

@@ -11,7 +11,8 @@ pub fn part(told: &Told) -> Vec<Block> {
     let mut blocks = vec![Block::Part("Measured against predicted".into())];
     let found = compared(told.design, told.measured).unwrap_or_default();
     if found.is_empty() {
-        blocks.push(Block::Words("Nothing was measured yet: all figures here are predictions.".into()));
+        blocks
+            .push(Block::Words("Nothing was measured of this revision yet: all figures here are predictions.".into()));
         return blocks;
     }
     blocks.push(Block::Words("The strong line is what was measured, the dashed one what the model says.".into()));

@@ -13,7 +13,7 @@ pub const FORMAT: &str = "oak-drum-build";
 /// The version this program writes.
 pub const VERSION: u32 = 1;
 /// Most revisions of a build.
-pub const MOST_REVISIONS: usize = 200;
+pub const MOST_REVISIONS: usize = 2_000;
 /// Most saved states of a revision that go with it, the newest.
 pub const MOST_STATES: usize = 200;
 /// Most entries of a log.
@@ -154,7 +154,7 @@ pub struct SessionFile {
 #[serde(deny_unknown_fields)]
 pub struct ListenerFile {
     /// Name.
-    #[schemars(length(min = 1, max = 60))]
+    #[schemars(length(min = 1, max = 120))]
     pub name: String,
     /// What was answered, by hearing.
     #[schemars(length(max = 2000))]

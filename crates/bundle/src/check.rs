@@ -250,7 +250,7 @@ fn listener(
     read: ListenerFile,
 ) -> Option<(String, Vec<(usize, Slip)>)> {
     static SLIP: OnceLock<Reader> = OnceLock::new();
-    found.name(&format!("{at}/name"), &read.name, 60);
+    found.name(&format!("{at}/name"), &read.name, 120);
     let hearings = planned.hearings(number);
     let mut slips: Vec<(usize, Slip)> = Vec::new();
     for (i, given) in read.slips.into_iter().enumerate() {

@@ -16,8 +16,6 @@ use zip::ZipArchive;
 pub struct Opened<R> {
     zip: ZipArchive<R>,
     left: u64,
-    /// What it holds.
-    pub holds: Holds,
 }
 
 /// What a file holds.
@@ -27,8 +25,6 @@ pub enum Holds {
     Build(Box<CheckedBuild>),
     /// A whole workshop.
     Workshop(Box<CheckedWorkshop>),
-    /// What it held was taken out.
-    Nothing,
 }
 
 /// A workshop that was looked at.
@@ -46,7 +42,7 @@ pub struct CheckedWorkshop {
 ///
 /// # Errors
 /// [`FileError`] where it is none, is damaged, was made by a newer version, or would harm.
-pub fn open<R: Read + Seek>(file: R) -> Result<Opened<R>, FileError> {
+pub fn open<R: Read + Seek>(file: R) -> Result<(Opened<R>, Holds), FileError> {
     let zip = ZipArchive::new(file).map_err(|e| FileError::NoZip(e.to_string()))?;
     if zip.len() > MOST_MEMBERS {
         return Err(FileError::Damaged(format!("it has {} members, more than any such file", zip.len())));
@@ -60,14 +56,14 @@ pub fn open<R: Read + Seek>(file: R) -> Result<Opened<R>, FileError> {
     }
     let holds_name = |name: &str| zip.index_for_name(name).is_some();
     let (build, whole) = (holds_name("build.json"), holds_name("workshop.json"));
-    let mut opened = Opened { zip, left: MOST_WHOLE, holds: Holds::Nothing };
-    opened.holds = match (build, whole) {
+    let mut opened = Opened { zip, left: MOST_WHOLE };
+    let holds = match (build, whole) {
         (true, false) => Holds::Build(Box::new(opened.checked_build("")?)),
         (false, true) => Holds::Workshop(Box::new(opened.checked_workshop()?)),
         (true, true) => return Err(FileError::NoBuild("it says it is a build and a workshop".into())),
         (false, false) => return Err(FileError::NoBuild("build.json is not in it".into())),
     };
-    Ok(opened)
+    Ok((opened, holds))
 }
 
 impl<R: Read + Seek> Opened<R> {

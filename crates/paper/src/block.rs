@@ -28,7 +28,7 @@ impl Paper {
     }
 }
 
-/// A photo with what is said under it.
+/// A photo.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Photo {
     /// The picture, JPEG.

@@ -127,7 +127,7 @@ fn every_part_is_printed() {
             "Cut plan",
             "Building it",
             "MDF dust wants a mask",
-            "Nothing was measured yet",
+            "Nothing was measured of this revision yet",
             // half past ten in London is half past midnight two hours further east
             "4 November 2026, 00:30: what I would do better",
             "Zaoblit hranu dřív. Najpierw zmierzyć.",
@@ -167,7 +167,7 @@ fn what_was_never_judged_is_never_called_fine() {
     for expected in [
         "never judged",
         "No cabinet is drawn",
-        "Nothing was measured yet",
+        "Nothing was measured of this revision yet",
         "Nothing is written down",
         "Nobody has listened",
         "no room was stated",

@@ -46,8 +46,8 @@ fn file() -> Vec<u8> {
 
 #[test]
 fn what_is_packed_is_opened() {
-    let mut opened = open(Cursor::new(file())).unwrap();
-    let Holds::Build(made) = &opened.holds else { panic!("no build") };
+    let (mut opened, holds) = open(Cursor::new(file())).unwrap();
+    let Holds::Build(made) = holds else { panic!("no build") };
     assert_eq!((made.name.as_str(), made.revisions.len(), made.revisions[0].before.len()), ("Žabí dům", 1, 1));
     assert_eq!(made.log[0].1.text, "begun");
     assert_eq!(opened.blob(Blob::Samples(DIGEST)).unwrap(), samples());
@@ -56,7 +56,7 @@ fn what_is_packed_is_opened() {
     let mut old = build();
     old.revisions[0].document["version"] = json!(5);
     let opened = open(pack::<_, FileError>(Cursor::new(Vec::new()), &old, &Vec::new(), |_| Ok(samples())).unwrap());
-    let Holds::Build(made) = opened.unwrap().holds else { panic!("no build") };
+    let Holds::Build(made) = opened.unwrap().1 else { panic!("no build") };
     assert_eq!(serde_json::to_value(&*made.revisions[0].design).unwrap()["version"], 8);
 }
 
@@ -72,7 +72,7 @@ proptest! {
             1 => bytes.truncate(place),
             _ => bytes.insert(place, byte),
         }
-        if let Ok(mut opened) = open(Cursor::new(bytes)) {
+        if let Ok((mut opened, _)) = open(Cursor::new(bytes)) {
             drop(opened.blob(Blob::Samples(DIGEST)));
         }
     }

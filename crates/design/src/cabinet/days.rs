@@ -1,7 +1,7 @@
 //! A plan of days: what is done when, between work, sleep and drying glue.
 //!
-//! The steps in their order are laid into the free times, the earliest that may begin first (list scheduling: Graham 1966, which
-//! never takes more than twice as long as the best plan, less the longest step); what waits is filled with what may be done
+//! The steps in their order are laid into the free times, the earliest that may begin first (list scheduling, Graham 1966: good,
+//! not always the shortest there is); what waits is filled with what may be done
 //! meanwhile. What is done is left out, so that a plan made anew moves with what has slipped.
 
 use crate::analysis::Analysis;
@@ -439,7 +439,6 @@ fn lay(
                 remarks.push(said);
             }
             let done = takes >= job.minutes - 0.01;
-            let last_part = job.part[0] == job.part[1];
             let then = job.then.filter(|_| done);
             state.end(job.step, to, then);
             let drying = then.map(|p| Drying {
@@ -459,7 +458,7 @@ fn lay(
             if done {
                 let step = job.step;
                 jobs.remove(k);
-                if !last_part || jobs.iter().any(|j| j.step == step) {
+                if jobs.iter().any(|j| j.step == step) {
                     state.hold(step);
                 }
             } else {

@@ -12,7 +12,7 @@ use actix_web::web::{Bytes, Data, Json, Path, Payload, Query};
 use actix_web::{HttpRequest, HttpResponse, get, post};
 use futures_util::StreamExt;
 use oak_drum_bundle::open::Holds;
-use oak_drum_bundle::{FileError, Opened, open};
+use oak_drum_bundle::{FileError, open};
 use oak_drum_store::carry::{into, out};
 use oak_drum_store::tables::build;
 use oak_drum_store::{Connection, Error};
@@ -205,11 +205,10 @@ pub async fn import(
         Again::Copy => into::Again::Copy,
     };
     let take = move |c: &mut Connection, owner| {
-        let mut opened: Opened<File> = opened;
-        let Holds::Build(made) = std::mem::replace(&mut opened.holds, Holds::Nothing) else {
+        let (mut file, Holds::Build(made)) = opened else {
             return Err(another("it holds a whole workshop; restore that into an empty one"));
         };
-        into::build(c, owner, &mut opened, &made, again, &picture)
+        into::build(c, owner, &mut file, &made, again, &picture)
     };
     let came = state.with(take).await?;
     Ok(Json(CameIn { id: came.id, name: came.name, was_here: came.was_here }))
@@ -235,11 +234,10 @@ pub async fn restore(
     let file = received(&request, payload).await?;
     let opened = pool.patient(move || open(file).map_err(|e| Error::File(e).into())).await?;
     let take = move |c: &mut Connection, owner| {
-        let mut opened: Opened<File> = opened;
-        let Holds::Workshop(made) = std::mem::replace(&mut opened.holds, Holds::Nothing) else {
+        let (mut file, Holds::Workshop(made)) = opened else {
             return Err(another("it holds one build; import that"));
         };
-        into::workshop(c, owner, &mut opened, &made, &picture)
+        into::workshop(c, owner, &mut file, &made, &picture)
     };
     Ok(Json(Restored { builds: state.with(take).await? }))
 }

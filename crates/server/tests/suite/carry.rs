@@ -114,6 +114,9 @@ fn a_build_goes_out_and_comes_in() {
     let again = there.file(&rich);
     assert_eq!(told(&again, "build.json"), told(&file, "build.json"));
     assert_eq!(members(&again), members(&file), "the same build gives the same file");
+    // whoever may listen may come along, however he is called
+    let long = with_json(&file, |b| b["listening"][0]["listeners"][0]["name"] = json!("Ž".repeat(120)));
+    assert_eq!(workshop(false).import("/api/builds/file", &long).status, 200);
     // what was measured, written, heard is seen there
     let id = came.body["id"].as_str().unwrap().to_owned();
     for what in ["log", "measurements", "listening", "timeline"] {

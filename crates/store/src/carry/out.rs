@@ -18,6 +18,7 @@ use oak_drum_bundle::workshop::{self, Kept, WorkshopFile};
 use oak_drum_curves::formats::packed::unpack;
 use oak_drum_curves::formats::text;
 use oak_drum_curves::process::recipe::cook;
+use oak_drum_document::read_value;
 use oak_drum_document::upgrade::upgrade;
 use serde_json::Value;
 use std::collections::HashMap;
@@ -100,6 +101,8 @@ fn before(connection: &mut PgConnection, revision: Uuid, version: i32, most: usi
             upgrade(&mut document);
             StateFile { saved_at, document }
         })
+        // one that no longer reads would keep all of the file from being taken in
+        .filter(|s| read_value(s.document.clone()).is_ok())
         .collect())
 }
 

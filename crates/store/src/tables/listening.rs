@@ -15,7 +15,7 @@ use std::collections::HashMap;
 use uuid::Uuid;
 
 /// Most sessions of one build.
-const MOST_SESSIONS: i64 = 500;
+const MOST_SESSIONS: i64 = oak_drum_bundle::build::MOST_SESSIONS as i64;
 /// Letters of a code: none is taken for another when it is read aloud or typed.
 const LETTERS: &[u8; 24] = b"ACDEFHJKLMNPQRTUVWXY3479";
 

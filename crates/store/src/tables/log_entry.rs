@@ -12,7 +12,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// Most entries of one build.
-pub const MOST_ENTRIES: i64 = 20_000;
+pub const MOST_ENTRIES: i64 = oak_drum_bundle::build::MOST_ENTRIES as i64;
 /// Most entries handed out at once.
 pub const PAGE: i64 = 200;
 

@@ -18,7 +18,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// Most bytes of samples one build keeps.
-const MOST_BYTES: i64 = 256 << 20;
+const MOST_BYTES: i64 = oak_drum_bundle::limits::MOST_SAMPLES.cast_signed();
 
 diesel::define_sql_function! {
     /// Length of bytes.

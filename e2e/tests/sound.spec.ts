@@ -145,3 +145,64 @@ test("a browser without inputs says so, and the file way stays", async ({ page }
   await page.getByLabel("By files").check();
   await expect(page.getByRole("button", { name: /one channel/ })).toBeVisible();
 });
+
+test("a microphone reads how loud each is, and the match is what the readings say", async ({
+  page,
+  baseURL,
+}) => {
+  await begin(page, "Read by a microphone", /Kelda 10 /);
+  const url = page.url();
+  // a second tone of a tenth of full scale round and round, as the browser's stand-in for a microphone
+  const rate = 48_000;
+  const wav = Buffer.alloc(44 + 2 * rate);
+  wav.write("RIFF", 0);
+  wav.writeUInt32LE(36 + 2 * rate, 4);
+  wav.write("WAVEfmt ", 8);
+  wav.writeUInt32LE(16, 16);
+  wav.writeUInt16LE(1, 20);
+  wav.writeUInt16LE(1, 22);
+  wav.writeUInt32LE(rate, 24);
+  wav.writeUInt32LE(2 * rate, 28);
+  wav.writeUInt16LE(2, 32);
+  wav.writeUInt16LE(16, 34);
+  wav.write("data", 36);
+  wav.writeUInt32LE(2 * rate, 40);
+  for (let i = 0; i < rate; i++)
+    wav.writeInt16LE(Math.round(3276.7 * Math.sin((2 * Math.PI * 60 * i) / rate)), 44 + 2 * i);
+  const file = test.info().outputPath("tone.wav");
+  writeFileSync(file, wav);
+  const browser = await chromium.launch({
+    executablePath: process.env.OAK_DRUM_CHROMIUM ?? "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--use-fake-device-for-media-stream",
+      "--use-fake-ui-for-media-stream",
+      `--use-file-for-fake-audio-capture=${file}`,
+      "--autoplay-policy=no-user-gesture-required",
+    ],
+  });
+  try {
+    const there = await browser.newPage({ baseURL: baseURL ?? "" });
+    await there.goto(url);
+    await station(there, "listen");
+    await there.getByLabel("How levels are matched").selectOption("noise");
+    // something else plays: it is only listened
+    await there.getByLabel("this computer plays the noise to the amplifier").uncheck();
+    for (const name of ["As it is", "With a change"]) {
+      const lost = there.getByText(/Samples were lost/);
+      const reading = there.getByLabel(`Reading of ${name}, dB`);
+      for (let i = 0; i < 4 && !(await reading.inputValue()); i++) {
+        await there.getByRole("button", { name, exact: true }).click();
+        await expect(there.getByText(/^Listening to/)).toBeVisible();
+        await expect(there.getByText(/^Listening to/)).toBeHidden({ timeout: 30_000 });
+        if (await lost.isVisible()) continue;
+      }
+      // 0.1 of full scale is -20 dB, its rms 3 dB less
+      expect(Math.abs(Number(await reading.inputValue()) + 23)).toBeLessThan(0.5);
+    }
+    await expect(there.getByTestId("match")).toContainText("With a change");
+  } finally {
+    await browser.close();
+  }
+});

@@ -18,7 +18,7 @@ mod told;
 pub use told::{HeardSession, Told, WrittenEntry};
 
 use oak_drum_design::analysis::Analysis;
-use oak_drum_design::cabinet::drawings::plan_parts;
+use oak_drum_design::cabinet::printed_plan::plan_parts;
 use oak_drum_design::evaluation::evaluate_at;
 use oak_drum_paper::Block;
 use oak_drum_text::System;
@@ -30,7 +30,7 @@ pub fn booklet(told: &Told, system: System) -> Vec<Block> {
     let mut blocks =
         vec![Block::Cover { title: told.name.into(), under: told.under().into() }, Block::Contents, Block::Break];
     blocks.extend(design::parts(told, system, &evaluation, &analysis));
-    let mut plan = plan_parts(&analysis, told.work);
+    let mut plan = plan_parts(&analysis, told.work, told.workshop);
     let templates = plan.as_mut().map(|p| std::mem::take(&mut p.templates)).unwrap_or_default();
     blocks.extend(making::parts(told, &evaluation, &analysis, plan));
     blocks.extend(measured::part(told));

@@ -2,8 +2,8 @@
 
 use crate::told::Told;
 use oak_drum_design::analysis::Analysis;
-use oak_drum_design::cabinet::drawings::{PlanParts, not_as_it_is};
 use oak_drum_design::cabinet::materials::{bill, spent};
+use oak_drum_design::cabinet::printed_plan::{PlanParts, in_currency, not_as_it_is};
 use oak_drum_design::evaluation::Evaluation;
 use oak_drum_design::finding::Severity;
 use oak_drum_design::woofer::arrangement::{polarity_in_words, wiring_in_words};
@@ -31,6 +31,8 @@ pub fn parts(told: &Told, evaluation: &Evaluation, analysis: &Analysis, plan: Op
     let array = &design.array;
     let wired = wiring_in_words(array.count, analysis.woofer.coils, array.coils, array.woofers_in_series);
     blocks.push(Block::Words(oak_drum_text::capital(&format!("{wired}. {}", polarity_in_words(design))).into()));
+    blocks.push(Block::Part("Tools and small stuff".into()));
+    blocks.extend(plan.tools);
     blocks.push(Block::Part("Building it".into()));
     blocks.extend(plan.steps);
     blocks.push(Block::Part("Cost".into()));
@@ -45,7 +47,9 @@ fn paid(told: &Told, analysis: &Analysis) -> Vec<Block> {
     if let Some(bill) = bill(analysis, &told.work.prices) {
         let sum = spent(&bill, &told.work.bought);
         if sum.paid > 0.0 {
-            let mut rows = vec![["what", "planned", "paid", "next time"].map(Text::from).to_vec()];
+            let money = |head: &str| in_currency(head, &told.workshop.currency);
+            let mut rows: Vec<Vec<Text>> =
+                vec![vec!["what".into(), money("planned"), money("paid"), money("next time")]];
             for line in &sum.lines {
                 let what = bill
                     .items

@@ -2,7 +2,7 @@
 
 use chrono::{DateTime, FixedOffset, Utc};
 use oak_drum_design::prove::view::Measured;
-use oak_drum_document::{Checked, LogEntry, WorkPlan};
+use oak_drum_document::{Checked, LogEntry, WorkPlan, Workshop};
 use oak_drum_listening::outcome::Outcome;
 use oak_drum_paper::block::Photo;
 use std::collections::HashMap;
@@ -40,6 +40,8 @@ pub struct Told<'a> {
     pub design: &'a Checked,
     /// What the workshop keeps beside it.
     pub work: &'a WorkPlan,
+    /// What the workshop has: its currency, its tools.
+    pub workshop: &'a Workshop,
     /// What was measured, as far as it can be drawn.
     pub measured: &'a [Measured],
     /// The log, the oldest first.

@@ -8,7 +8,7 @@ use crate::error::FileError;
 use crate::workshop::{Kept, MOST_SHEETS, Sheets, WorkshopFile};
 use chrono::{DateTime, Utc};
 use oak_drum_curves::measurement::{self, Measurement};
-use oak_drum_document::{Checked, Code, LogEntry, Problem, Reader, Room, WorkPlan, read_value, schema};
+use oak_drum_document::{Checked, Code, LogEntry, Problem, Reader, Room, WorkPlan, Workshop, read_value, schema};
 use oak_drum_listening::session::{MOST_LISTENERS, Session, Slip};
 use oak_drum_shelf::{ShelfAmplifier, ShelfWoofer};
 use schemars::JsonSchema;
@@ -293,6 +293,11 @@ pub fn sheets(read: WorkshopFile) -> Result<Sheets, FileError> {
             .filter_map(|(i, k)| Some(Kept { created_at: k.created_at, document: one(i, k.document)? }))
             .collect()
     }
+    static HAS: OnceLock<Reader> = OnceLock::new();
+    let has = match read.has {
+        Value::Null => Some(Workshop::default()),
+        has => found.part(&HAS, "/has", has),
+    };
     let woofers = all(read.woofers, |i, v| {
         let read: Result<ShelfWoofer, _> = oak_drum_shelf::read_value(v);
         read.map_err(|p| found.under(&format!("/woofers/{i}/document"), p)).ok()
@@ -300,5 +305,5 @@ pub fn sheets(read: WorkshopFile) -> Result<Sheets, FileError> {
     let amplifiers: Vec<Kept<ShelfAmplifier>> =
         all(read.amplifiers, |i, v| found.part(&AMPLIFIER, &format!("/amplifiers/{i}/document"), v));
     let rooms: Vec<Kept<Room>> = all(read.rooms, |i, v| found.part(&ROOM, &format!("/rooms/{i}/document"), v));
-    found.end(Some(Sheets { woofers, amplifiers, rooms }))
+    found.end(has.map(|has| Sheets { has, woofers, amplifiers, rooms }))
 }

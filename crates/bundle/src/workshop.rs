@@ -1,7 +1,7 @@
 //! What a whole workshop's file says. Its builds lie beside it, each as [`crate::BuildFile`] has it.
 
 use chrono::{DateTime, Utc};
-use oak_drum_document::Room;
+use oak_drum_document::{Room, Workshop};
 use oak_drum_shelf::{ShelfAmplifier, ShelfWoofer};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -10,7 +10,7 @@ use serde_json::Value;
 /// The value of `format`.
 pub const FORMAT: &str = "oak-drum-workshop";
 /// The version this program writes.
-pub const VERSION: u32 = 1;
+pub const VERSION: u32 = 2;
 /// Most builds of a workshop that go into a file.
 pub const MOST_BUILDS: usize = 5_000;
 /// Most sheets of each kind.
@@ -32,6 +32,9 @@ pub struct WorkshopFile {
     pub name: String,
     /// How many builds lie beside it.
     pub builds: u32,
+    /// What it has beside them: currency, tools, pieces on the rack. Not in version 1.
+    #[serde(default, skip_serializing_if = "Value::is_null")]
+    pub has: Value,
     /// The woofers of the shelf.
     #[schemars(length(max = MOST_SHEETS))]
     pub woofers: Vec<Kept<Value>>,
@@ -57,6 +60,8 @@ pub struct Kept<T> {
 /// A workshop's sheets, looked at.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Sheets {
+    /// What it has beside its builds.
+    pub has: Workshop,
     /// The woofers.
     pub woofers: Vec<Kept<ShelfWoofer>>,
     /// The amplifiers.

@@ -81,6 +81,22 @@ pub struct Cut {
     pub fence_mm: f64,
 }
 
+/// A piece that is left over.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[schemars(rename = "LeftOver")]
+pub struct Left {
+    /// On which sheet.
+    pub sheet: u32,
+    /// From the sheet's left edge, mm.
+    pub x_mm: f64,
+    /// From its lower edge, mm.
+    pub y_mm: f64,
+    /// Along the sheet, mm.
+    pub length_mm: f64,
+    /// Across it, mm.
+    pub width_mm: f64,
+}
+
 /// A layout.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct Layout {
@@ -92,6 +108,8 @@ pub struct Layout {
     pub placed: Vec<Placed>,
     /// The cuts, trimming left out.
     pub cuts: Vec<Cut>,
+    /// What is left over after them, the largest first; what is narrower than 60 mm or untouched is not in it.
+    pub left: Vec<Left>,
     /// How many different settings of the fence.
     pub settings: u32,
     /// The part of the sheets that is not in a piece.
@@ -198,6 +216,9 @@ pub fn layout_with(sheet: &Sheet, own: &[[f64; 2]], pieces: &[Piece]) -> Layout 
     found
 }
 
+/// What is narrower is no piece to keep, mm (common practice).
+const LEAST_LEFT: f64 = 60.0;
+
 /// How many further orders are tried where the areas would allow fewer sheets.
 const TRIES: usize = 60;
 
@@ -300,6 +321,13 @@ fn pack(sheet: &Sheet, own: &[[f64; 2]], order: &[&Piece], fit: Fit, split: Spli
     // pieces at hand that were not touched stay on the rack
     let used: Vec<u32> = (0..out.bins.len() as u32).filter(|b| out.placed.iter().any(|p| p.sheet == *b)).collect();
     let new = |b: u32| used.iter().position(|u| *u == b).unwrap_or(0) as u32;
+    free.retain(|f| used.contains(&f.sheet));
+    free.sort_by(|a, b| (b.length * b.width).total_cmp(&(a.length * a.width)));
+    out.left = free
+        .iter()
+        .filter(|f| f.length.min(f.width) >= LEAST_LEFT)
+        .map(|f| Left { sheet: new(f.sheet), x_mm: f.x, y_mm: f.y, length_mm: f.length, width_mm: f.width })
+        .collect();
     out.placed.iter_mut().for_each(|p| p.sheet = new(p.sheet));
     out.cuts.iter_mut().for_each(|c| c.sheet = new(c.sheet));
     out.bins = used.iter().map(|b| out.bins[*b as usize]).collect();
@@ -353,6 +381,18 @@ mod tests {
                     || b.y_mm + b.width_mm + sheet.kerf <= a.y_mm + 1e-6;
                 assert!(apart, "{a:?} {b:?}");
             }
+        }
+        // what is left over overlaps nothing, and lies on the sheet
+        for (i, a) in found.left.iter().enumerate() {
+            assert!(a.length_mm.min(a.width_mm) >= LEAST_LEFT);
+            let placed = found.placed.iter().map(|p| (p.sheet, p.x_mm, p.y_mm, p.length_mm, p.width_mm));
+            let others = found.left[i + 1..].iter().map(|p| (p.sheet, p.x_mm, p.y_mm, p.length_mm, p.width_mm));
+            for (on, x, y, l, w) in placed.chain(others) {
+                let over = |a: f64, al: f64, b: f64, bl: f64| a + al > b + 1e-6 && b + bl > a + 1e-6;
+                assert!(on != a.sheet || !over(a.x_mm, a.length_mm, x, l) || !over(a.y_mm, a.width_mm, y, w), "{a:?}");
+            }
+            assert!(a.x_mm + a.length_mm <= sheet.length - sheet.trim + 1e-6);
+            assert!(a.y_mm + a.width_mm <= sheet.width - sheet.trim + 1e-6);
         }
         for k in 0..found.sheets {
             let on: Vec<&Placed> = found.placed.iter().filter(|p| p.sheet == k).collect();

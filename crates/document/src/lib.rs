@@ -33,6 +33,7 @@ mod shape;
 pub mod timeline;
 pub mod upgrade;
 mod work_plan;
+mod workshop;
 
 pub use along::lengths_along;
 pub use cabinet::{Brace, Cabinet, InnerLayer, Lies, Ties};
@@ -54,3 +55,4 @@ pub use room::{
 pub use saw::{Carried, InchSteps, Offcut, Saw};
 pub use shape::{AmplifierSpace, BuiltIn, Constraint, FirstSegment, FoldSpec, Near, Shape, Spot, Terminals, WooferOn};
 pub use work_plan::{Bought, Prices, Tick, WorkPlan};
+pub use workshop::{Owned, RackPiece, Workshop};

@@ -33,6 +33,25 @@ pub fn pink_db(frequencies_hz: &[f64], level_db: &[f64], band_hz: [f64; 2]) -> O
     level.is_finite().then_some(level)
 }
 
+/// The band that all of some curves (Hz, dB) play: each within 10 dB of its own top between 20 and 200 Hz, up to 120 Hz or an octave
+/// above where all have begun, as far as all were taken. `None` where that is less than half an octave.
+pub fn common_band(curves: &[(&[f64], &[f64])]) -> Option<[f64; 2]> {
+    let (mut low, mut end) = (20f64, f64::INFINITY);
+    for (hz, db) in curves {
+        let within = || hz.iter().zip(*db).filter(|(f, _)| (20.0..=200.0).contains(*f));
+        let top = within().map(|(_, l)| *l).fold(f64::NEG_INFINITY, f64::max);
+        // where it first comes up to that and stays there as far as the octave reaches
+        let begins = within().find(|(_, l)| **l >= top - 10.0).map(|(f, _)| *f)?;
+        low = low.max(begins).max(*hz.first()?);
+        end = end.min(*hz.last()?);
+    }
+    let high = 120f64.max(2.0 * low).min(end);
+    let tenth = |f: f64| (f * 10.0).round() / 10.0;
+    // rounded inwards, so that every curve covers it
+    let (low, high) = ((low * 10.0).ceil() / 10.0, (high * 10.0).floor() / 10.0);
+    (high >= low * std::f64::consts::SQRT_2).then(|| [tenth(low), tenth(high)])
+}
+
 /// How well random noise tells a level: standard deviation, dB, of noise `bandwidth_hz` wide averaged over `seconds`
 /// (4.343/sqrt(B T); for B T well above 1).
 pub fn noise_error_db(bandwidth_hz: f64, seconds: f64) -> f64 {

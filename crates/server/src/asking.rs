@@ -3,7 +3,7 @@
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use oak_drum_document::{Checked, Reader, WorkPlan};
+use oak_drum_document::{Checked, Reader, WorkPlan, Workshop};
 use serde::Deserialize;
 use serde::de::DeserializeOwned;
 use serde_json::Value;
@@ -49,14 +49,30 @@ pub struct AtWork {
     #[schema(schema_with = crate::schemas::work_plan, required = false)]
     #[serde(default)]
     work: Option<Value>,
+    /// What the workshop has; nothing where it is absent.
+    #[schema(schema_with = crate::schemas::workshop, required = false)]
+    #[serde(default)]
+    workshop: Option<Value>,
 }
 
 impl AtWork {
-    /// Both, looked at.
+    /// The design and what is kept beside it, looked at.
     pub fn read(self) -> Result<(Checked, WorkPlan), Problem> {
-        let work = self.work.map(work_plan).transpose()?.unwrap_or_default();
-        Ok((design(self.document)?, work))
+        let (design, (work, _)) = self.all()?;
+        Ok((design, work))
     }
+    /// All of it, looked at.
+    pub fn all(self) -> Result<(Checked, (WorkPlan, Workshop)), Problem> {
+        let work = self.work.map(work_plan).transpose()?.unwrap_or_default();
+        let workshop = self.workshop.map(workshop).transpose()?.unwrap_or_default();
+        Ok((design(self.document)?, (work, workshop)))
+    }
+}
+
+/// What a workshop has, from a request's body.
+pub fn workshop(value: Value) -> Result<Workshop, Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    part(&READER, value, "/workshop")
 }
 
 /// A work plan from a request's body.

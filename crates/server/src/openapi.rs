@@ -67,6 +67,8 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::cabinet::view::CabinetView>();
             generator.subschema_for::<oak_drum_design::cabinet::step::Step>();
             generator.subschema_for::<oak_drum_design::cabinet::days::DaysPlan>();
+            generator.subschema_for::<oak_drum_design::cabinet::kit::Kit>();
+            generator.subschema_for::<oak_drum_document::Workshop>();
             generator.subschema_for::<oak_drum_design::cabinet::materials::Bill>();
             generator.subschema_for::<oak_drum_design::cabinet::materials::Spent>();
             generator.subschema_for::<oak_drum_design::cabinet::mistakes::Mistake>();
@@ -82,6 +84,7 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::prove::view::Proof>();
             generator.subschema_for::<oak_drum_design::prove::view::MeasuringPlan>();
             generator.subschema_for::<oak_drum_design::airway::learned::LearnedEnds>();
+            generator.subschema_for::<oak_drum_design::prove::habits::Habits>();
             generator.subschema_for::<oak_drum_design::prove::combined::Combining>();
             generator.subschema_for::<oak_drum_design::prove::woofer_fit::WooferWish>();
             generator.subschema_for::<oak_drum_design::prove::woofer_fit::WooferProof>();

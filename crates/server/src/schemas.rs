@@ -2,6 +2,7 @@
 
 pub use oak_drum_store::openapi::{
     design, goal, listening_session, log_entry, measurement, room, shelf_amplifier, shelf_row, shelf_woofer, work_plan,
+    workshop,
 };
 
 use utoipa::openapi::{ArrayBuilder, Ref, RefOr, Schema};

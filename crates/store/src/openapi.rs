@@ -12,6 +12,11 @@ pub fn work_plan() -> RefOr<Schema> {
     Ref::from_schema_name("WorkPlan").into()
 }
 
+/// What a workshop has.
+pub fn workshop() -> RefOr<Schema> {
+    Ref::from_schema_name("Workshop").into()
+}
+
 /// A woofer of the shelf.
 pub fn shelf_woofer() -> RefOr<Schema> {
     Ref::from_schema_name("ShelfWoofer").into()

@@ -60,6 +60,9 @@ diesel::table! {
     work_plan (revision_id) { revision_id -> Uuid, document -> Jsonb, version -> Integer, updated_at -> Timestamptz, }
 }
 diesel::table! {
+    workshop (owner_id) { owner_id -> Uuid, document -> Jsonb, version -> Integer, updated_at -> Timestamptz, }
+}
+diesel::table! {
     samples (digest) { digest -> Bytea, content -> Bytea, created_at -> Timestamptz, }
 }
 diesel::table! {
@@ -108,6 +111,7 @@ diesel::allow_tables_to_appear_in_same_query!(
     trial_part,
     trial_result,
     work_plan,
+    workshop,
     samples,
     measurement,
     log_entry,

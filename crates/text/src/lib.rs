@@ -16,7 +16,10 @@ pub mod inches;
 mod quantity;
 mod text;
 
-pub use quantity::{Quantity, Said, Unit, kg, litres, metres, mm, size, square_cm, square_metres, square_mm, travel};
+pub use quantity::{
+    Quantity, Said, Unit, bolt, drill, kg, litres, metres, mm, screw, size, square_cm, square_metres, square_mm,
+    travel, wire,
+};
 pub use text::{Part, Text, capital, said};
 
 /// What sizes are said in.

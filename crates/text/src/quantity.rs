@@ -36,10 +36,22 @@ pub enum Unit {
     /// Kilograms; in pounds.
     #[serde(rename = "kg")]
     Kg,
+    /// Millimetres of a drill bit or of a router bit; in 64ths of an inch, as they are sold.
+    #[serde(rename = "drill")]
+    Drill,
+    /// A wood screw's diameter and length in millimetres; its gauge number and inches.
+    #[serde(rename = "screw")]
+    Screw,
+    /// A machine screw's diameter and length in millimetres; its unified coarse thread and inches.
+    #[serde(rename = "bolt")]
+    Bolt,
+    /// Square millimetres of a wire; the nearest even American gauge.
+    #[serde(rename = "wire")]
+    Wire,
 }
 
 /// Every unit with its name in files and in print.
-const UNITS: [(Unit, &str, &str); 9] = [
+const UNITS: [(Unit, &str, &str); 13] = [
     (Unit::Travel, "travel", "mm"),
     (Unit::Mm, "mm", "mm"),
     (Unit::Size, "size", ""),
@@ -49,6 +61,10 @@ const UNITS: [(Unit, &str, &str); 9] = [
     (Unit::M2, "m2", "m²"),
     (Unit::L, "L", "L"),
     (Unit::Kg, "kg", "kg"),
+    (Unit::Drill, "drill", "mm"),
+    (Unit::Screw, "screw", "mm"),
+    (Unit::Bolt, "bolt", ""),
+    (Unit::Wire, "wire", "mm²"),
 ];
 
 impl Unit {
@@ -124,6 +140,14 @@ units! {
     litres L;
     /// Kilograms.
     kg Kg;
+    /// Millimetres of a drill or router bit.
+    drill Drill;
+    /// A wood screw: diameter and length, mm.
+    screw Screw;
+    /// A machine screw: diameter and length, mm.
+    bolt Bolt;
+    /// A wire's section, mm².
+    wire Wire;
 }
 
 impl Display for Quantity {
@@ -221,6 +245,44 @@ const CUBIC_FEET: f64 = 1.0 / 28.316_846_592;
 /// Volumes under this many cubic feet are told in cubic inches.
 const CUBIC_INCHES_UNDER: f64 = 0.1;
 
+/// The gauge number of a wood screw as they are sold: its shank is 0.060 in and 0.013 in for each number (ASME B18.6.1).
+fn screw_gauge(mm: f64) -> f64 {
+    const SOLD: [f64; 6] = [4.0, 6.0, 8.0, 10.0, 12.0, 14.0];
+    let exact = (mm / INCH - 0.060) / 0.013;
+    SOLD.into_iter().min_by(|a, b| (a - exact).abs().total_cmp(&(b - exact).abs())).unwrap_or(exact)
+}
+
+/// The unified coarse thread nearest to a machine screw's diameter (ASME B1.1: no. 8 is 0.164 in, no. 10 is 0.190 in).
+fn unified(mm: f64) -> &'static str {
+    const THREADS: [(f64, &str); 6] = [
+        (2.84, "no. 4-40"),
+        (3.51, "no. 6-32"),
+        (4.17, "no. 8-32"),
+        (4.83, "no. 10-24"),
+        (6.35, "1/4-20"),
+        (7.94, "5/16-18"),
+    ];
+    THREADS.iter().min_by(|a, b| (a.0 - mm).abs().total_cmp(&(b.0 - mm).abs())).map_or("", |t| t.1)
+}
+
+/// The even American wire gauge nearest to a section: a gauge n is 0.127 mm · 92^((36 - n)/39) across (ASTM B258).
+fn even_gauge(mm2: f64) -> f64 {
+    let across = (4.0 * mm2 / std::f64::consts::PI).sqrt();
+    let gauge = 36.0 - 39.0 * (across / 0.127).ln() / 92f64.ln();
+    2.0 * (gauge / 2.0).round()
+}
+
+/// Diameter and length as they are sold in inches: lengths in eighths.
+fn sold(values: &[f64], by: fn(f64) -> String, to: fn(f64) -> f64) -> String {
+    let mut told = values.first().map_or_else(String::new, |d| by(*d));
+    for length in values.iter().skip(1) {
+        // a length that is an eighth but for a hair is that eighth
+        let eighths = to(length / INCH * 8.0 + if to(0.5) > 0.5 { -0.05 } else { 0.05 });
+        told.push_str(&format!(" x {}", nearest(eighths * INCH / 8.0, 8)));
+    }
+    told
+}
+
 /// One or more values of a unit in words.
 fn say(values: &[f64], unit: Unit, decimals: Option<usize>, plus: bool, system: System) -> String {
     let signed = |text: String, value: f64| if plus && value >= 0.0 { format!("+{text}") } else { text };
@@ -241,9 +303,14 @@ fn say(values: &[f64], unit: Unit, decimals: Option<usize>, plus: bool, system: 
             }
             None => format!("{value}"),
         };
-        return joined(&each, unit.print());
+        let text = joined(&each, unit.print());
+        return if unit == Unit::Bolt { format!("M{text}") } else { text };
     }
     match unit {
+        Unit::Drill => joined(&|v| nearest(v.abs(), 64).to_string().trim_end_matches(" in").to_owned(), "in"),
+        Unit::Screw => sold(values, |d| format!("no. {}", screw_gauge(d)), f64::floor),
+        Unit::Bolt => sold(values, |d| unified(d).to_owned(), f64::ceil),
+        Unit::Wire => joined(&|area| format!("AWG {}", even_gauge(area)), ""),
         Unit::Mm => joined(&inches, "in"),
         Unit::Travel => joined(&|v| format!("{:.3}", v / INCH), "in"),
         Unit::Size => joined(&|v| format!("{}\"", inches(v)), ""),

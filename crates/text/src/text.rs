@@ -145,7 +145,7 @@ mod tests {
     use super::*;
     use crate::Unit;
     use crate::quantity::FIELD;
-    use crate::{kg, litres, metres, mm, size, square_cm, square_metres};
+    use crate::{bolt, drill, kg, litres, metres, mm, screw, size, square_cm, square_metres, wire};
     use proptest::prelude::*;
 
     fn both(text: String) -> (String, String) {
@@ -172,6 +172,15 @@ mod tests {
             (format!("{:.1}", litres(1.5)), "1.5 L", "91.5 in³"),
             (format!("{:.0}", kg(25.0)), "25 kg", "55.1 lb"),
             (format!("{:.0}", kg(1000.0)), "1000 kg", "2200 lb"),
+            // ASME B18.6.1 and B1.1, ASTM B258: no. 8 is 0.164 in, no. 10 0.190 in; AWG 14 is 2.08 mm², AWG 12 3.31 mm²
+            (format!("{}", drill(2.5)), "2.5 mm", "3/32 in"),
+            (format!("{}", drill(12.7)), "12.7 mm", "1/2 in"),
+            (format!("{}", screw([4.0, 40.0])), "4 x 40 mm", "no. 8 x 1 1/2 in"),
+            (format!("{}", screw([5.0, 25.4])), "5 x 25.4 mm", "no. 10 x 1 in"),
+            (format!("{}", bolt([5.0, 25.0])), "M5 x 25", "no. 10-24 x 1 in"),
+            (format!("{}", bolt([6.0, 26.0])), "M6 x 26", "1/4-20 x 1 1/8 in"),
+            (format!("{}", wire(2.5)), "2.5 mm²", "AWG 14"),
+            (format!("{}", wire(4.0)), "4 mm²", "AWG 12"),
             ("nothing to count".into(), "nothing to count", "nothing to count"),
         ] {
             assert_eq!(both(text), (metric.into(), inch.into()));

@@ -216,6 +216,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/habits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How the boxes of the workshop came out that were measured, and what of it this design may be reckoned with. */
+        post: operations["habits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/learned": {
         parameters: {
             query?: never;
@@ -819,6 +836,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the work on a design's cabinet is done with, and which of it the workshop has. */
+        post: operations["kit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lessons": {
         parameters: {
             query?: never;
@@ -922,6 +956,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listening/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The level of a recording, a WAV file, within a band: what a microphone heard while noise was played. */
+        post: operations["readLevel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listening/match": {
         parameters: {
             query?: never;
@@ -933,6 +984,26 @@ export interface paths {
         put?: never;
         /** What brings cabinets to one level, by the model: pink noise over the band they all play. */
         post: operations["matchByModel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listening/match/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What brings cabinets to one level, by measurements of them: pink noise over the band all of them play. Levels are taken at the volts
+         *     they were measured with where those are stated; else all are taken to have had the same.
+         */
+        post: operations["matchByMeasurement"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2004,6 +2075,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the workshop has; of version 0 where nothing was kept. */
+        get: operations["getWorkshop"];
+        /** Saves what the workshop has; a save from a stale version is answered with 409 and what stands. */
+        put: operations["saveWorkshop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/workshop/file": {
         parameters: {
             query?: never;
@@ -2065,6 +2154,7 @@ export interface components {
         AtWork: {
             document: components["schemas"]["Design"];
             work?: components["schemas"]["WorkPlan"];
+            workshop?: components["schemas"]["Workshop"];
         };
         /** @description A row with problems. */
         BadRow: {
@@ -2387,6 +2477,40 @@ export interface components {
              */
             written_at: string;
         };
+        /** @description The level a microphone read. */
+        LevelRead: {
+            /** @description What is wrong with it; empty for nothing. */
+            doubt: string;
+            /**
+             * Format: double
+             * @description Level within the band, dB of full scale.
+             */
+            level_db: number;
+            /**
+             * Format: double
+             * @description How far it stands over the quiet before it, dB; absent where there was none.
+             */
+            over_quiet_db?: number | null;
+        };
+        /** @description Cabinets brought to one level. */
+        LevelsMatched: {
+            /**
+             * Format: double
+             * @description How far apart they were, dB.
+             */
+            apart_db: number;
+            /** @description Band of the noise, Hz. */
+            band_hz: number[];
+            /** @description Level of each over it, pink, dB, at its own drive and distance. */
+            levels_db: number[];
+            /**
+             * Format: double
+             * @description How far apart they may be, dB.
+             */
+            tolerance_db: number;
+            /** @description What each is turned by, dB. */
+            trims_db: number[];
+        };
         /** @description A listener, without what was answered. */
         ListenerShown: {
             /**
@@ -2451,25 +2575,6 @@ export interface components {
             /** @description A line for its notes. */
             note?: string | null;
             set?: components["schemas"]["ParameterSet"];
-        };
-        /** @description Cabinets brought to one level by the model. */
-        MatchedByModel: {
-            /**
-             * Format: double
-             * @description How far apart they were, dB.
-             */
-            apart_db: number;
-            /** @description Band of the noise, Hz. */
-            band_hz: number[];
-            /** @description Level of each over it, pink, dB, at its own drive and distance. */
-            levels_db: number[];
-            /**
-             * Format: double
-             * @description How far apart they may be, dB.
-             */
-            tolerance_db: number;
-            /** @description What each is turned by, dB. */
-            trims_db: number[];
         };
         /** @description A design and what was measured at it. */
         Measured: {
@@ -2818,6 +2923,15 @@ export interface components {
             base_version: number;
             work: components["schemas"]["WorkPlan"];
         };
+        /** @description A save of what the workshop has. */
+        SaveWorkshop: {
+            /**
+             * Format: int32
+             * @description The version it was made from; 0 where there was none.
+             */
+            base_version: number;
+            workshop: components["schemas"]["Workshop"];
+        };
         /** @description A session as its build shows it: answers are in it only once it has ended. */
         SessionShown: {
             /** @description What listeners type on their phones. */
@@ -2965,6 +3079,11 @@ export interface components {
             /** @description Band of the noise, Hz; absent is what all of them play, up to 120 Hz. */
             band_hz?: number[] | null;
             documents: components["schemas"]["Design"][];
+        };
+        /** @description Cabinets to be brought to one level by what was measured. */
+        ToMatchMeasured: {
+            /** @description A measurement of each, two to six, all taken at the same place. */
+            measurements: string[];
         };
         /** @description A design and measurements that are held against it. */
         ToProve: {
@@ -3176,6 +3295,20 @@ export interface components {
             /**
              * Format: int32
              * @description Version of this record: what a save must name; 0 where nothing was saved.
+             */
+            version: number;
+        };
+        /** @description What a workshop has. */
+        WorkshopRecord: {
+            document: components["schemas"]["Workshop"];
+            /**
+             * Format: date-time
+             * @description When it was last saved.
+             */
+            updated_at: string;
+            /**
+             * Format: int32
+             * @description Version of this record: what a save must name; 0 where nothing was kept.
              */
             version: number;
         };
@@ -3528,6 +3661,18 @@ export interface components {
              * @description Number of mounting screws.
              */
             screws?: number | null;
+            /**
+             * Screw circle
+             * Format: double
+             * @description Diameter of the circle they stand on; empty is midway between hole and rim.
+             */
+            screw_circle_mm?: number | null;
+            /**
+             * Screw holes
+             * Format: double
+             * @description Diameter of the holes in the frame they go through.
+             */
+            screw_hole_mm?: number | null;
             /**
              * Price
              * Format: double
@@ -7532,7 +7677,7 @@ export interface components {
             inch: string;
         };
         /** @description What a quantity is counted in. */
-        Unit: "mm" | "size" | "travel" | "m" | "mm2" | "cm2" | "m2" | "L" | "kg";
+        Unit: "mm" | "size" | "travel" | "m" | "mm2" | "cm2" | "m2" | "L" | "kg" | "drill" | "screw" | "bolt" | "wire";
         /** @description One finding. */
         Finding: {
             /** @description Stable name of the rule that found it. */
@@ -11240,6 +11385,8 @@ export interface components {
         Stock: {
             /** @description What it is of. */
             board: string;
+            /** @description The same by its stable name. */
+            of: components["schemas"]["BoardMaterial"];
             /**
              * Format: double
              * @description Thickness, mm.
@@ -11316,6 +11463,8 @@ export interface components {
             placed: components["schemas"]["Placed"][];
             /** @description The cuts, trimming left out. */
             cuts: components["schemas"]["Cut"][];
+            /** @description What is left over after them, the largest first; what is narrower than 60 mm or untouched is not in it. */
+            left: components["schemas"]["LeftOver"][];
             /**
              * Format: uint32
              * @description How many different settings of the fence.
@@ -11410,6 +11559,34 @@ export interface components {
              * @description The fence's setting: the size of the piece it leaves, mm.
              */
             fence_mm: number;
+        };
+        /** @description A piece that is left over. */
+        LeftOver: {
+            /**
+             * Format: uint32
+             * @description On which sheet.
+             */
+            sheet: number;
+            /**
+             * Format: double
+             * @description From the sheet's left edge, mm.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description From its lower edge, mm.
+             */
+            y_mm: number;
+            /**
+             * Format: double
+             * @description Along the sheet, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Across it, mm.
+             */
+            width_mm: number;
         };
         /** @description The cabinet of a design as it stands. */
         CabinetView: {
@@ -11630,6 +11807,11 @@ export interface components {
              * @description How many screws its sheet states.
              */
             screws?: number | null;
+            /**
+             * Format: double
+             * @description Diameter of the circle they stand on, where its sheet states it, mm.
+             */
+            screw_circle_mm?: number | null;
         };
         /** @description What a thing on a face is. */
         SeatKind: "woofer" | "port" | "radiator" | "mouth" | "amplifier" | "terminals";
@@ -11838,6 +12020,237 @@ export interface components {
         };
         /** @description Where minutes come from. */
         ReckonedBy: "practice" | "clocks" | "builder";
+        /** @description What the work is done with. */
+        Kit: {
+            /** @description Tools, clamps, bits and drills. */
+            things: components["schemas"]["Tool"][];
+            /** @description Round holes and how the router's jig is set for them. */
+            circles: components["schemas"]["Circle"][];
+            /** @description Screws by size. */
+            screws: components["schemas"]["Fastening"][];
+            /** @description Wires inside; absent without woofers. */
+            leads?: components["schemas"]["Leads"] | null;
+        };
+        /** @description A tool, or so many of a kind. */
+        Tool: {
+            /** @description Stable name of the kind; with the size what the workshop's own list is asked for. */
+            thing: string;
+            /** @description What sort it is. */
+            sort: components["schemas"]["ToolKind"];
+            /** @description What it is. */
+            what: components["schemas"]["Text"];
+            /** @description What it is for. */
+            why: components["schemas"]["Text"];
+            /**
+             * Format: double
+             * @description Its size: what a clamp opens to at least, the diameter of a bit, mm.
+             */
+            size_mm?: number | null;
+            /**
+             * Format: uint32
+             * @description How many.
+             */
+            many: number;
+            /**
+             * Format: uint32
+             * @description How many of them the workshop has.
+             */
+            has: number;
+        };
+        /** @description A kind of tool. */
+        ToolKind: "tool" | "clamp" | "bit" | "drill";
+        /** @description A round hole and the jig's settings for it. */
+        Circle: {
+            /** @description Whose hole it is, and in which board. */
+            what: components["schemas"]["Text"];
+            /**
+             * Format: double
+             * @description Its diameter, mm.
+             */
+            diameter_mm: number;
+            /**
+             * Format: double
+             * @description How deep, mm.
+             */
+            depth_mm: number;
+            /**
+             * Format: double
+             * @description From the pivot to the middle of the bit, mm; absent where a hole saw cuts it.
+             */
+            radius_mm?: number | null;
+            /**
+             * Format: double
+             * @description Diameter of the bit or of the hole saw, mm.
+             */
+            bit_mm: number;
+        };
+        /** @description Screws of one kind. */
+        Fastening: {
+            /** @description Stable name; the line of the shopping list bears the same. */
+            id: string;
+            /** @description What they hold. */
+            what: components["schemas"]["Text"];
+            /**
+             * Format: uint32
+             * @description How many.
+             */
+            count: number;
+            /** @description What they go into. */
+            bites: components["schemas"]["Bites"];
+            /**
+             * Format: double
+             * @description Diameter, mm.
+             */
+            diameter_mm: number;
+            /**
+             * Format: double
+             * @description Length under the head, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description How much of it stands in the wood, mm; in front of a driven nut the wood it passes.
+             */
+            bite_mm: number;
+            /**
+             * Format: double
+             * @description Diameter of its head, mm.
+             */
+            head_mm: number;
+            /**
+             * Format: double
+             * @description Diameter of the washer it wants, since its head would go through the frame's hole, mm.
+             */
+            washer_mm?: number | null;
+            /**
+             * Format: double
+             * @description Drill for the hole it bites in, of a driven nut the nut's barrel, mm.
+             */
+            drill_mm: number;
+            /**
+             * Format: double
+             * @description Drill for the hole it passes freely, through the board that is pulled on, mm.
+             */
+            clearance_mm?: number | null;
+            /** @description Whether its size hangs on something no sheet states. */
+            estimated: boolean;
+            /** @description All of it in a sentence. */
+            said: components["schemas"]["Text"];
+        };
+        /** @description What a screw goes into. */
+        Bites: "wood" | "driven_nut";
+        /** @description The wires inside a cabinet. */
+        Leads: {
+            /** @description Where they begin. */
+            from: string;
+            /**
+             * Format: double
+             * @description Single wire altogether, m: half of it of one colour, half of another.
+             */
+            wire_m: number;
+            /**
+             * Format: double
+             * @description Section, mm².
+             */
+            area_mm2: number;
+            /**
+             * Format: uint32
+             * @description Ends that are crimped or soldered.
+             */
+            ends: number;
+            /**
+             * Format: double
+             * @description Resistance both ways of what lies inside, Ω.
+             */
+            ohm: number;
+            /**
+             * Format: double
+             * @description From the amplifier to the cabinet, one way, m; absent where the amplifier is in it or it is not stated.
+             */
+            outside_m?: number | null;
+            /** @description Whether where they begin is a guess. */
+            estimated: boolean;
+            /** @description All of it in a sentence. */
+            said: components["schemas"]["Text"];
+        };
+        /**
+         * Workshop
+         * @description What belongs to the workshop.
+         */
+        Workshop: {
+            /**
+             * Currency
+             * @description What its prices are in, as it is written behind a sum.
+             */
+            currency?: string;
+            /**
+             * Has
+             * @description Tools and small things it has.
+             */
+            has?: components["schemas"]["Owned"][];
+            /**
+             * On the rack
+             * @description Pieces of board on the rack.
+             */
+            rack?: components["schemas"]["RackPiece"][];
+        };
+        /**
+         * Tool
+         * @description A tool, or so many of a kind.
+         */
+        Owned: {
+            /**
+             * What
+             * @description Stable name of the kind.
+             */
+            thing: string;
+            /**
+             * Size
+             * Format: double
+             * @description Its size: what a clamp opens to, the diameter of a bit; absent where it has none.
+             */
+            size_mm?: number | null;
+            /**
+             * How many
+             * Format: uint32
+             * @description How many.
+             */
+            many?: number;
+        };
+        /**
+         * Piece on the rack
+         * @description A piece of board on the rack.
+         */
+        RackPiece: {
+            /**
+             * Of
+             * @description What it is of.
+             */
+            board: components["schemas"]["BoardMaterial"];
+            /**
+             * Length
+             * Format: double
+             * @description Along its grain.
+             */
+            length_mm: number;
+            /**
+             * Width
+             * Format: double
+             * @description Across it.
+             */
+            width_mm: number;
+            /**
+             * Thickness
+             * Format: double
+             * @description Thickness.
+             */
+            thickness_mm: number;
+            /**
+             * Left over from
+             * @description What it was left over from.
+             */
+            from?: string;
+        };
         /** @description What has to be bought. */
         Bill: {
             /** @description The things. */
@@ -13144,6 +13557,85 @@ export interface components {
             /** @description In a sentence. */
             sentence: string;
         };
+        /** @description How the workshop's boxes come out. */
+        Habits: {
+            /** @description The boxes that were measured. */
+            boxes: components["schemas"]["CameOut"][];
+            /** @description What they have in common, the asking build's own left out. */
+            habits: components["schemas"]["Habit"][];
+            /** @description What this design may be reckoned with. */
+            corrections: components["schemas"]["Cure"][];
+        };
+        /** @description How a box came out. */
+        CameOut: {
+            /** @description The build. */
+            build: string;
+            /** @description Letter of the revision that was measured. */
+            revision: string;
+            /** @description Whether it is the build that asks: it is shown, but no correction comes from it. */
+            own: boolean;
+            /** @description Its figures. */
+            figures: components["schemas"]["HabitFigure"][];
+        };
+        /** @description A figure of a box, as it was reckoned and as it was measured. */
+        HabitFigure: {
+            /** @description Which. */
+            of: components["schemas"]["HabitOf"];
+            /**
+             * Format: double
+             * @description As reckoned; absent where nothing was reckoned with.
+             */
+            reckoned?: number | null;
+            /**
+             * Format: double
+             * @description As measured.
+             */
+            measured: number;
+        };
+        /** @description What comes out otherwise than reckoned. */
+        HabitOf: "tuning" | "ends" | "volume" | "leak" | "half_power";
+        /** @description What the workshop's boxes have in common. */
+        Habit: {
+            /** @description Of what. */
+            of: components["schemas"]["HabitOf"];
+            /** @description What it is called. */
+            title: string;
+            /** @description The unit of its figures; empty for numbers. */
+            unit: string;
+            /**
+             * Format: uint32
+             * @description In how many other boxes it was measured.
+             */
+            boxes: number;
+            /**
+             * Format: double
+             * @description Mean deviation from what was reckoned, per cent; of leaks absent.
+             */
+            off_percent?: number | null;
+            /**
+             * Format: double
+             * @description Standard deviation, per cent; absent of a single box.
+             */
+            scatter_percent?: number | null;
+            /**
+             * Format: double
+             * @description Mean of what was measured, where that is what is learned (leaks, ends).
+             */
+            mean?: number | null;
+            /** @description In a sentence. */
+            sentence: components["schemas"]["Text"];
+        };
+        /** @description One thing to do. */
+        Cure: {
+            /** @description A stable name. */
+            id: string;
+            /** @description What is done, in a few words. */
+            title: components["schemas"]["Text"];
+            /** @description What comes of it. */
+            sentence: components["schemas"]["Text"];
+            /** @description The changes to the design; empty where it is done at the box alone. */
+            changes: components["schemas"]["Change"][];
+        };
         /**
          * Combine
          * @description How measurements are combined.
@@ -13845,6 +14337,39 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    habits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Habits"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15091,6 +15616,37 @@ export interface operations {
             };
         };
     };
+    kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtWork"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kit"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     lessons: {
         parameters: {
             query?: {
@@ -15357,6 +15913,52 @@ export interface operations {
             };
         };
     };
+    readLevel: {
+        parameters: {
+            query?: {
+                /** @description Where it begins, Hz; 30 where it is not said. */
+                from_hz?: number;
+                /** @description Where it ends, Hz; 120 where it is not said. */
+                to_hz?: number;
+                /** @description How long nothing was played at its beginning, s: that much tells what the room itself makes. */
+                quiet_s?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "audio/wav": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelRead"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     matchByModel: {
         parameters: {
             query?: never;
@@ -15375,7 +15977,46 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MatchedByModel"];
+                    "application/json": components["schemas"]["LevelsMatched"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    matchByMeasurement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToMatchMeasured"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelsMatched"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             422: {
@@ -17511,6 +18152,64 @@ export interface operations {
                 content?: never;
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopRecord"];
+                };
+            };
+        };
+    };
+    saveWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveWorkshop"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopRecord"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -10,6 +10,7 @@ import recording from "../../../docs/schema/recording.json";
 import combining from "../../../docs/schema/combining.json";
 import wooferWish from "../../../docs/schema/woofer-wish.json";
 import work from "../../../docs/schema/work-plan.json";
+import has from "../../../docs/schema/workshop-has.json";
 
 export type Schema = {
   $ref?: string;
@@ -39,6 +40,7 @@ export const designSchema = root as unknown as Root;
 export const shelfSchema = shelf as unknown as Root;
 export const amplifierSchema = amplifier as unknown as Root;
 export const workPlanSchema = work as unknown as Root;
+export const workshopSchema = has as unknown as Root;
 export const measurementSchema = measurement as unknown as Root;
 export const recordingSchema = recording as unknown as Root;
 export const combiningSchema = combining as unknown as Root;
@@ -52,6 +54,7 @@ const definitions: Record<string, Schema> = {
   ...shelfSchema.$defs,
   ...amplifierSchema.$defs,
   ...workPlanSchema.$defs,
+  ...workshopSchema.$defs,
   ...flattenSchema.$defs,
   ...partsSchema.$defs,
   ...designSchema.$defs,

@@ -8,6 +8,7 @@ import { FamilyMark } from "../stations/enclosure/FamilyMark";
 import { Button } from "../ui/Button";
 import { Carry } from "./Carry";
 import { NewBuild } from "./NewBuild";
+import { WorkshopHas } from "./WorkshopHas";
 
 export function WorkshopPage() {
   const { data, isPending, error, refetch } = useQuery(builds());
@@ -97,6 +98,7 @@ export function WorkshopPage() {
       {data?.length === 0 && (
         <p className="mt-4 text-soft">The bench is empty. Start your own: a name and a woofer are enough.</p>
       )}
+      {data && <WorkshopHas />}
       {data && <Carry empty={data.length === 0} />}
       <NewBuild open={making} onOpenChange={setMaking} />
     </main>

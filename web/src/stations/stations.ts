@@ -202,7 +202,10 @@ export const STATIONS: Station[] = [
     Figure: LogFigure,
     Inputs: later(() => import("./log/LogStation"), "LogStation"),
     Picture: later(() => import("./log/LogPicture"), "LogPicture"),
-    views: [{ id: "out", title: "Out", Wide: later(() => import("./log/OutView"), "OutView") }],
+    views: [
+      { id: "habits", title: "Habits", Wide: later(() => import("./log/HabitsView"), "HabitsView") },
+      { id: "out", title: "Out", Wide: later(() => import("./log/OutView"), "OutView") },
+    ],
   },
   {
     id: "listen",

@@ -11,7 +11,7 @@ import type { Workbench } from "../workbench/workbench";
 export function mounted(what: ReactNode, document: object = { name: "A" }, more: Partial<Workbench> = {}) {
   const state = {
     build: { id: "7", name: "Flat" },
-    revisions: [{ id: "r1", letter: "A", document }],
+    revisions: [{ id: "r1", letter: "A", document, work: {} }],
     current: "A",
   };
   const fake = {

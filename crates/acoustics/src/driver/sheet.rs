@@ -143,6 +143,14 @@ pub struct Woofer {
     #[schemars(title = "Screws", range(min = 2, max = 32), extend("x-unit" = "", "x-group" = "Frame"))]
     #[serde(skip_serializing_if = "Option::is_none")]
     pub screws: Option<u32>,
+    /// Diameter of the circle they stand on; empty is midway between hole and rim.
+    #[schemars(title = "Screw circle", range(min = 30.0, max = 1100.0), extend("x-unit" = "mm", "x-group" = "Frame"))]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub screw_circle_mm: Option<f64>,
+    /// Diameter of the holes in the frame they go through.
+    #[schemars(title = "Screw holes", range(min = 2.0, max = 14.0), extend("x-unit" = "mm", "x-group" = "Frame"))]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub screw_hole_mm: Option<f64>,
     /// What it costs, in the workshop's own money.
     #[schemars(title = "Price", range(min = 0.0, max = 1_000_000.0), extend("x-unit" = "", "x-group" = "Frame"))]
     #[serde(skip_serializing_if = "Option::is_none")]

@@ -2,7 +2,7 @@
 //! pypdf (testdata/paper/read.py).
 
 use oak_drum_booklet::{HeardSession, Told, WrittenEntry, booklet, fields};
-use oak_drum_document::{Checked, EntryKind, LogEntry, WorkPlan, read_value, schema};
+use oak_drum_document::{Checked, EntryKind, LogEntry, WorkPlan, Workshop, read_value, schema};
 use oak_drum_listening::outcome::{Heard, outcome};
 use oak_drum_listening::session::{Session, Slip};
 use oak_drum_paper::{Block, Paper, write};
@@ -63,6 +63,7 @@ fn heard() -> HeardSession {
 }
 
 fn with_told<T>(design: &Checked, log: &[WrittenEntry], heard: &[HeardSession], then: impl FnOnce(&Told) -> T) -> T {
+    let workshop = Workshop { currency: "zł".into(), ..Workshop::default() };
     let (work, photos, letters) = (WorkPlan::default(), HashMap::new(), ["A".to_owned(), "B".to_owned()]);
     then(&Told {
         name: "Žluťoučký kůň",
@@ -70,6 +71,7 @@ fn with_told<T>(design: &Checked, log: &[WrittenEntry], heard: &[HeardSession], 
         letters: &letters,
         design,
         work: &work,
+        workshop: &workshop,
         measured: &[],
         log,
         photos: &photos,

@@ -8,7 +8,7 @@ use crate::analysis::tunnel::tunnel;
 use crate::cabinet::mounted_part::{Kind, MountedPart, mounted_part_at, screws};
 use crate::cabinet::places::{inner_woofer, openings, woofers};
 use oak_drum_acoustics::port::Face;
-use oak_drum_cabinet::board::{Board, Hole, Opening, Recess, V3, along, dot};
+use oak_drum_cabinet::board::{Board, Hole, Opening, Recess, Role, V3, along, dot};
 use oak_drum_document::{BuiltIn, Spot};
 
 /// The cabinet as built.
@@ -18,6 +18,17 @@ pub struct BuiltCabinet {
     pub solids: Solids,
     /// What sits on it.
     pub mounted_parts: Vec<MountedPart>,
+}
+
+impl BuiltCabinet {
+    /// Length of all glued joints, mm: every board's ends and long edges that meet another, half its outline each.
+    pub fn joints_mm(&self) -> f64 {
+        let around = |b: &Board| {
+            let [a, c] = b.blank();
+            a + c
+        };
+        self.solids.boards.iter().filter(|b| !matches!(b.role, Role::Tube | Role::Dowel)).map(around).sum()
+    }
 }
 
 /// The cabinet of a design as built; `None` without one.
@@ -128,8 +139,11 @@ fn cut(boards: &mut [Board], mounted_part: &MountedPart, opening: Opening, right
         name: mounted_part.name.clone(),
         at: board.on_face(mounted_part.at),
         opening,
-        // screws sit midway between hole and rim (an estimate where the maker states no circle)
-        screw_circle_mm: frame.map(|f| 0.5 * (f + size)),
+        // midway between hole and rim is an estimate where the maker states no circle
+        screw_circle_mm: frame.map(|f| {
+            let stated = mounted_part.screw_circle_mm.filter(|c| *c > size && *c < f);
+            stated.unwrap_or(0.5 * (f + size))
+        }),
         screws: frame.map_or(0, |f| mounted_part.screws.unwrap_or_else(|| screws(f))),
         frame_mm: frame,
         recess,

@@ -56,6 +56,8 @@ pub struct CutPart {
 pub struct Stock {
     /// What it is of.
     pub board: String,
+    /// The same by its stable name.
+    pub of: Material,
     /// Thickness, mm.
     pub thickness_mm: f64,
     /// Length of a sheet, mm.
@@ -207,6 +209,7 @@ pub fn cutting_of(cabinet: &Cabinet, built: &BuiltCabinet, cabinets: u32) -> Opt
             let known = BOARDS.iter().find(|b| b.title == board);
             let density = known.map_or(cabinet.board.info().density, |b| b.density);
             Stock {
+                of: known.map_or(cabinet.board, |b| b.board),
                 board,
                 thickness_mm: thickness,
                 sheet_length_mm: saw.sheet_length_mm,

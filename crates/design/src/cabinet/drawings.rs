@@ -4,10 +4,7 @@ use crate::analysis::Analysis;
 use crate::cabinet::built_cabinet::{BuiltCabinet, built};
 use crate::cabinet::clearance::{How, clearances_within};
 use crate::cabinet::cutting::{Cutting, cutting, layers};
-use crate::cabinet::materials::{Bill, bill};
 use crate::cabinet::mounted_part::{Kind, MountedPart};
-use crate::cabinet::step::Step;
-use crate::cabinet::steps::steps_with;
 use oak_drum_cabinet::board::{Board, Hole, Opening, P2, V3, along};
 use oak_drum_cabinet::drawing::Drawing;
 use oak_drum_cabinet::drawing::exploded::exploded;
@@ -16,9 +13,8 @@ use oak_drum_cabinet::drawing::views::{
     FlatPiece, Side, Silhouette, elevation, fold_section, hull, parts_flat, section, sheets,
 };
 use oak_drum_cabinet::parts::{Part, parts};
-use oak_drum_document::{Cabinet, WorkPlan};
-use oak_drum_paper::Block;
-use oak_drum_text::{Text, mm, size};
+use oak_drum_document::Cabinet;
+use oak_drum_text::mm;
 
 /// A drawing with its stable name.
 #[derive(Clone, Debug, PartialEq)]
@@ -30,9 +26,9 @@ pub struct Named {
 }
 
 /// Everything worked out once.
-struct Shop<'a> {
+pub(super) struct Shop<'a> {
     analysis: &'a Analysis,
-    cabinet: &'a Cabinet,
+    pub(super) cabinet: &'a Cabinet,
     built: BuiltCabinet,
     parts: Vec<Part>,
 }
@@ -121,7 +117,7 @@ fn profiles(mounted_part: &MountedPart) -> Vec<Vec<P2>> {
     }
 }
 
-fn shop(analysis: &Analysis) -> Option<Shop<'_>> {
+pub(super) fn shop(analysis: &Analysis) -> Option<Shop<'_>> {
     let cabinet = analysis.design.cabinet.as_ref()?;
     let built = built(analysis)?;
     let parts = parts(&built.solids.boards, |board| layers(cabinet, board));
@@ -141,7 +137,7 @@ pub(crate) fn section_of(analysis: &Analysis) -> Option<Drawing> {
 }
 
 /// Every drawing, or the one that is wanted; sheets where they are laid out.
-fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Named> {
+pub(super) fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Named> {
     let boards = &shop.built.solids.boards;
     let mut list: Vec<Named> = Vec::new();
     let wanted = |id: &str| only.is_none_or(|o| o == id);
@@ -205,136 +201,4 @@ fn all_of(shop: &Shop, cutting: Option<&Cutting>, only: Option<&str>) -> Vec<Nam
         add(&format!("template-{i}"), &|| template(hole, fit));
     }
     list
-}
-
-/// The plan to be printed, part by part.
-#[derive(Clone, Debug, PartialEq)]
-pub struct PlanParts {
-    /// Outside sizes, and how the drawings are to be read.
-    pub sizes: Text,
-    /// The cabinet from its sides, cut open, taken apart.
-    pub views: Vec<Block>,
-    /// The cut list and the sheets.
-    pub cut: Vec<Block>,
-    /// What to buy.
-    pub buy: Vec<Block>,
-    /// Steps with their cautions, what is done of them and what was noted.
-    pub steps: Vec<Block>,
-    /// Templates at 1:1.
-    pub templates: Vec<Block>,
-}
-
-/// The whole plan to be printed: sizes, what stands `against` building it, cut list, sheets, drawings, what to buy, steps with
-/// their cautions and what is done of them, templates at 1:1.
-pub fn plan(analysis: &Analysis, title: &str, against: &[Text], work: &WorkPlan) -> Option<Vec<Block>> {
-    let parts = plan_parts(analysis, work)?;
-    let mut blocks = vec![Block::Heading(title.into()), Block::Words(parts.sizes)];
-    blocks.extend(not_as_it_is(against));
-    blocks.extend(parts.views);
-    for (title, part) in [("Cut list", parts.cut), ("To buy", parts.buy), ("Building it", parts.steps)] {
-        blocks.extend([Block::Break, Block::Heading(title.into())]);
-        blocks.extend(part);
-    }
-    blocks.extend(parts.templates);
-    Some(blocks)
-}
-
-/// What stands against building it.
-pub fn not_as_it_is(against: &[Text]) -> Option<Block> {
-    if against.is_empty() {
-        return None;
-    }
-    let mut words = Text::from("Not to be built as it is.");
-    for sentence in against {
-        words.add(" ");
-        words.add(sentence.clone());
-    }
-    Some(Block::Caution(words))
-}
-
-/// The same part by part; `None` without a cabinet.
-pub fn plan_parts(analysis: &Analysis, work: &WorkPlan) -> Option<PlanParts> {
-    let shop = shop(analysis)?;
-    let c = shop.cabinet;
-    let cutting = cutting(analysis)?;
-    let drawings = all_of(&shop, Some(&cutting), None);
-    let picture = |n: &Named| Block::Picture(n.drawing.clone());
-    let of = |id: &str| drawings.iter().filter(|n| n.id == id).map(picture).collect::<Vec<_>>();
-    let mut cut = vec![cut_list(&cutting)];
-    cut.extend(drawings.iter().filter(|n| n.id.starts_with("sheets")).map(picture));
-    Some(PlanParts {
-        sizes: Text::from(format!(
-            "Outside {:.0} (width, height, depth), boards {}, baffle {}. Numbers without a unit are millimetres, those with \" inches; drawings other than templates are not to be measured from. Local codes and licensed practice come first where they say more than this plan.",
-            mm([c.width_mm, c.height_mm, c.depth_mm]),
-            mm(c.panel_mm),
-            mm(c.baffle_mm)
-        )),
-        views: ["front", "section", "left", "back", "top", "fold", "exploded"].into_iter().flat_map(of).collect(),
-        cut,
-        buy: to_buy(bill(analysis, &work.prices)?),
-        steps: to_do(analysis, work)?,
-        templates: drawings
-            .iter()
-            .filter(|n| n.drawing.real_size)
-            .map(|n| Block::RealSize(n.drawing.clone()))
-            .collect(),
-    })
-}
-
-fn cut_list(cutting: &Cutting) -> Block {
-    let mut rows = vec![["", "part", "pieces", "length x width, mm", "inches", "of", "edges"].map(Text::from).to_vec()];
-    for p in &cutting.parts {
-        let part = &p.part;
-        let rough = if p.rough_length_mm > part.length_mm + 0.05 {
-            format!(
-                "{:.1} x {:.1}, rough {:.1} x {:.1}",
-                part.length_mm, part.width_mm, p.rough_length_mm, p.rough_width_mm
-            )
-        } else {
-            format!("{:.1} x {:.1}", part.length_mm, part.width_mm)
-        };
-        rows.push(vec![
-            part.label.as_str().into(),
-            part.name.as_str().into(),
-            part.count.to_string().into(),
-            rough.into(),
-            format!("{} x {}, off by {:+.2}", p.length_in, p.width_in, mm(p.rounding_mm)).into(),
-            format!("{:.1} {}", size(part.thickness_mm), p.board).into(),
-            part.edges.clone(),
-        ]);
-    }
-    Block::Table { widths: vec![0.6, 2.2, 0.9, 2.4, 2.6, 1.5, 3.0], rows }
-}
-
-fn to_buy(bill: Bill) -> Vec<Block> {
-    let mut rows = vec![["what", "how much", "each", "together"].map(Text::from).to_vec()];
-    let price = |p: Option<f64>| p.map_or(Text::default(), |p| format!("{p:.2}").into());
-    for item in &bill.items {
-        rows.push(vec![item.what.clone(), item.amount.clone(), price(item.each), price(item.total)]);
-    }
-    if bill.items.iter().any(|i| i.total.is_some()) {
-        rows.push(vec![
-            "what has a price, together".into(),
-            Text::default(),
-            Text::default(),
-            format!("{:.2}", bill.total).into(),
-        ]);
-    }
-    vec![Block::Table { widths: vec![5.0, 1.6, 1.0, 1.0], rows }, Block::Words(bill.lifting)]
-}
-
-fn to_do(analysis: &Analysis, work: &WorkPlan) -> Option<Vec<Block>> {
-    let step = |(i, step): (usize, Step)| {
-        let mut title = Text::from(format!("{}  ", i + 1));
-        title.add(step.title);
-        let tick = work.steps.iter().find(|t| t.step == step.id);
-        Block::Step {
-            title,
-            text: step.text,
-            caution: step.caution,
-            done: tick.is_some_and(|t| t.done),
-            note: tick.map_or_else(String::new, |t| t.note.clone()),
-        }
-    };
-    Some(steps_with(analysis, &work.days)?.into_iter().enumerate().map(step).collect())
 }

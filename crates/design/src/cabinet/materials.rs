@@ -3,12 +3,14 @@
 use crate::analysis::Analysis;
 use crate::cabinet::built_cabinet::{BuiltCabinet, built};
 use crate::cabinet::cutting::{BAR, cutting, layers, weight};
+use crate::cabinet::fasteners::{Bites, fasteners};
+use crate::cabinet::leads::leads;
 use crate::cabinet::lifting::Lifting;
 use crate::cabinet::mounted_part::Kind;
 use oak_drum_acoustics::port::Section;
 use oak_drum_cabinet::board::{self, Board, Role, dot};
 use oak_drum_document::{Bought, Prices, Shape};
-use oak_drum_text::{Quantity, Text, Unit, mm};
+use oak_drum_text::{Quantity, Text, Unit, mm, wire};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -54,8 +56,6 @@ pub struct Bill {
     pub lifting: Text,
 }
 
-/// Distance of screws along a glued joint where there are any, mm (common practice).
-const SCREW_EVERY: f64 = 150.0;
 /// Wood glue on a joint, g/m² of glued edge (common practice, both faces).
 const GLUE: f64 = 200.0;
 
@@ -154,30 +154,25 @@ pub fn bill(analysis: &Analysis, prices: &Prices) -> Option<Bill> {
     if grams > 0.0 {
         add("fill", "fill".into(), grams * 1e-3, "kg", prices.fill_per_kg, "/fill_per_kg", false);
     }
-    let joints = joints_mm(&built);
-    let screws: u32 = built.solids.boards.iter().flat_map(|b| &b.holes).map(|h| h.screws).sum();
-    if screws > 0 {
-        add("frame_screws", "screws for woofers, radiators and flanges".into(), f64::from(screws), "", None, "", false);
+    let joints = built.joints_mm();
+    for screws in fasteners(analysis, &built) {
+        let (size, count) = (screws.size(), f64::from(screws.count));
+        let washers = if screws.washer_mm.is_some() { ", with washers" } else { "" };
+        let nuts = if screws.bites == Bites::DrivenNut { " and driven nuts" } else { "" };
+        let what = format!("screws{nuts}, {size}{washers}, for {}", screws.what);
+        add(&screws.id, what, count, "", None, "", screws.estimated);
     }
-    add(
-        "joint_screws",
-        "screws for the joints, where they are not only glued".into(),
-        (joints / SCREW_EVERY).ceil(),
-        "",
-        None,
-        "",
-        true,
-    );
+    if let Some(leads) = leads(analysis, &built) {
+        let what = format!("wire, {}, half of each colour", wire(leads.area_mm2));
+        add("wire", what, leads.wire_m, "m", None, "", leads.estimated);
+        add("wire_ends", "crimped ends and sleeves for it".into(), f64::from(leads.ends), "", None, "", false);
+    }
     // whole faces between the layers of what is glued up
     let faces: f64 =
         built.solids.boards.iter().map(|b| b.size()[0] * b.size()[1] * (layers(cabinet, b).len() - 1) as f64).sum();
     let glue = (joints * cabinet.panel_mm + faces) * 1e-6 * GLUE;
     add("glue", "wood glue".into(), (glue / 10.0).ceil() * 10.0, "g", None, "", true);
     let lids = built.solids.boards.iter().filter(|b| b.lid_screws > 0);
-    let lid_screws: u32 = lids.clone().map(|b| b.lid_screws).sum();
-    if lid_screws > 0 {
-        add("lid_screws", "screws for the panel that comes off".into(), f64::from(lid_screws), "", None, "", false);
-    }
     let frames: f64 =
         built.mounted_parts.iter().filter_map(|s| s.frame_mm).map(|f| f * std::f64::consts::PI * 1e-3).sum();
     let gasket = frames + lids.map(|b| lid_gasket_mm(&built, b)).sum::<f64>() * 1e-3;
@@ -320,15 +315,6 @@ pub fn lid_gasket_mm(built: &BuiltCabinet, lid: &Board) -> f64 {
         .map(|b| b.size()[0])
         .sum();
     around + along
-}
-
-/// Length of all glued joints, mm: every board's ends and long edges that meet another, half its outline each.
-pub fn joints_mm(built: &BuiltCabinet) -> f64 {
-    let around = |b: &Board| {
-        let [a, c] = b.blank();
-        a + c
-    };
-    built.solids.boards.iter().filter(|b| !matches!(b.role, Role::Tube | Role::Dowel)).map(around).sum()
 }
 
 /// Outside to be finished, m².

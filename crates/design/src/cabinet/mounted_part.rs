@@ -66,6 +66,8 @@ pub struct MountedPart {
     pub flare_mm: f64,
     /// How many screws its sheet states.
     pub screws: Option<u32>,
+    /// Diameter of the circle they stand on, where its sheet states it, mm.
+    pub screw_circle_mm: Option<f64>,
 }
 
 /// Screws of a frame: as many as is usual for its size (common practice).
@@ -129,6 +131,7 @@ pub fn mounted_part_at(
         inner_mm: 2.0 * opening.half()[0].min(opening.half()[1]),
         flare_mm: 0.0,
         screws: None,
+        screw_circle_mm: None,
     }
 }
 

@@ -71,6 +71,7 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
                 inner_mm: magnet,
                 flare_mm: 0.0,
                 screws: design.woofer.screws,
+                screw_circle_mm: design.woofer.screw_circle_mm,
             });
             continue;
         }
@@ -97,6 +98,7 @@ pub(super) fn woofers(analysis: &Analysis, cabinet: &Cabinet, solids: &Solids) -
         made.estimated = estimated;
         made.inner_mm = magnet;
         made.screws = design.woofer.screws;
+        made.screw_circle_mm = design.woofer.screw_circle_mm;
         made.pointer = movable.then(|| format!("/cabinet/woofers_at/{i}"));
         list.push(made);
     }
@@ -164,6 +166,7 @@ fn inner_port(report: &PortReport, solids: &Solids) -> Vec<MountedPart> {
                 },
                 flare_mm: 0.0,
                 screws: None,
+                screw_circle_mm: None,
             }
         })
         .collect()

@@ -12,6 +12,7 @@ pub mod combined;
 pub mod comparison;
 pub mod cures;
 pub mod evidence;
+pub mod habits;
 pub mod hidden;
 pub mod openings;
 pub mod practice;

@@ -5,11 +5,11 @@ use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::built_cabinet::built;
 use oak_drum_design::cabinet::clearance::clearances;
 use oak_drum_design::cabinet::cutting::cutting;
-use oak_drum_design::cabinet::drawings::plan;
 use oak_drum_design::cabinet::materials::{bill, spent};
+use oak_drum_design::cabinet::printed_plan::plan;
 use oak_drum_design::cabinet::steps::steps;
 use oak_drum_design::cabinet::view::view;
-use oak_drum_document::{Bought, Change, Checked, Design, Prices, Problem, WorkPlan, apply, read_value};
+use oak_drum_document::{Bought, Change, Checked, Design, Prices, Problem, WorkPlan, Workshop, apply, read_value};
 use oak_drum_paper::Block;
 use oak_drum_text::Text;
 use proptest::prelude::*;
@@ -368,7 +368,7 @@ fn a_mouth_in_the_back_is_among_the_holes() {
 fn a_plan_says_what_stands_against_it() {
     let a = analysis(&[]);
     let said = |against: &[Text]| {
-        let blocks = plan(&a, "Plan", against, &WorkPlan::default()).unwrap();
+        let blocks = plan(&a, "Plan", against, &WorkPlan::default(), &Workshop::default()).unwrap();
         let first =
             blocks.iter().position(|b| matches!(b, Block::Caution(words) if words.starts_with("Not to be built")));
         (first, blocks.iter().position(|b| matches!(b, Block::Picture(_))).unwrap())

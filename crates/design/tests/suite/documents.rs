@@ -3,7 +3,7 @@
 use oak_drum_design::drive::biquads::Biquads;
 use oak_drum_design::drive::flattening::FlattenWish;
 use oak_drum_design::drive::parts::PartsWish;
-use oak_drum_document::{Code, VERSION, WorkPlan, read, schema};
+use oak_drum_document::{Code, VERSION, WorkPlan, Workshop, read, schema};
 use serde_json::{Value, json};
 use std::path::Path;
 
@@ -210,6 +210,7 @@ fn the_published_schemas_are_current() {
     for (name, schema) in [
         ("design", schema::design()),
         ("work-plan", schema::of::<WorkPlan>()),
+        ("workshop-has", schema::of::<Workshop>()),
         ("result", oak_drum_design::evaluation::schema()),
         ("parts", schema::of::<PartsWish>()),
         ("flatten", schema::of::<FlattenWish>()),

@@ -8,8 +8,9 @@ use oak_drum_cabinet::sheets::{Piece, Sheet, layout};
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::built_cabinet::built;
 use oak_drum_design::cabinet::cutting::cutting;
-use oak_drum_design::cabinet::drawings::{drawings, plan};
-use oak_drum_document::{Change, WorkPlan, apply, read_value};
+use oak_drum_design::cabinet::drawings::drawings;
+use oak_drum_design::cabinet::printed_plan::plan;
+use oak_drum_document::{Change, WorkPlan, Workshop, apply, read_value};
 use oak_drum_paper::{self as pdf, Block, Paper};
 use oak_drum_text::System;
 use serde_json::{Value, json};
@@ -121,8 +122,13 @@ fn what_is_written_reads_back() {
         }
         write(
             format!("{name}-plan.pdf"),
-            pdf::write("Plan", Paper::A4, System::Metric, &plan(analysis, "Plan", &[], &WorkPlan::default()).unwrap())
-                .unwrap(),
+            pdf::write(
+                "Plan",
+                Paper::A4,
+                System::Metric,
+                &plan(analysis, "Plan", &[], &WorkPlan::default(), &Workshop::default()).unwrap(),
+            )
+            .unwrap(),
         );
     }
     let instances = instances();

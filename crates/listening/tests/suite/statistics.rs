@@ -5,7 +5,7 @@ use oak_drum_listening::bootstrap::mean_range;
 use oak_drum_listening::difference::{Method, beyond_guessing, needed, power, range, share_found, tail, trials_needed};
 use oak_drum_listening::friedman::{CountedBy, friedman};
 use oak_drum_listening::hearing::{dose, hours};
-use oak_drum_listening::levels::{noise_error_db, pink_db, seconds_needed, trims};
+use oak_drum_listening::levels::{common_band, noise_error_db, pink_db, seconds_needed, trims};
 use oak_drum_listening::order::{balanced, coins, pairs, triangles, williams};
 use oak_drum_listening::question::{Answer, Question, answer, held};
 use oak_drum_listening::signed_rank::{holm, listeners_needed, signed_rank};
@@ -404,4 +404,22 @@ proptest! {
             (a, b) => prop_assert_eq!(a.is_some(), b.is_some()),
         }
     }
+}
+
+/// By hand: a curve that has come up to 10 dB below its top at 36 Hz and one that has at 50 Hz are both played from 50 Hz on, up to 120 Hz
+/// or where one of them ends.
+#[test]
+fn the_band_that_all_play() {
+    let hz: Vec<f64> = (0..=400).map(|i| 10.0 * 10f64.powf(f64::from(i) / 200.0)).collect();
+    // 24 dB an octave below a corner
+    let slope = |corner: f64| -> Vec<f64> { hz.iter().map(|f| 80.0 - (24.0 * (corner / f).log2()).max(0.0)).collect() };
+    let (low, high) = (slope(48.0), slope(66.74));
+    let [from, to] = common_band(&[(&hz, &low), (&hz, &high)]).unwrap();
+    // 10 dB at 24 dB an octave are 2^(10/24) below the corner
+    assert!((from - 50.0).abs() < 0.7 && (to - 120.0).abs() < 0.11, "{from} {to}");
+    let short: Vec<f64> = hz.iter().copied().filter(|f| *f < 90.0).collect();
+    let [_, to] = common_band(&[(&hz, &low), (&short, &high[..short.len()])]).unwrap();
+    assert!((88.0..=90.0).contains(&to), "{to}");
+    let none: Vec<f64> = hz.iter().copied().filter(|f| *f < 60.0).collect();
+    assert_eq!(common_band(&[(&hz, &low), (&none, &high[..none.len()])]), None, "less than half an octave");
 }

@@ -11,10 +11,10 @@ use actix_web::{HttpResponse, get};
 use chrono::{FixedOffset, Utc};
 use oak_drum_booklet::{HeardSession, Told, WrittenEntry, booklet};
 use oak_drum_design::prove::view::Measured;
-use oak_drum_document::{LogEntry, WorkPlan};
+use oak_drum_document::{LogEntry, WorkPlan, Workshop};
 use oak_drum_paper::block::Photo;
 use oak_drum_store::tables::log_entry::{self, digest_of};
-use oak_drum_store::tables::{build, listening, measurement, photo, revision, work_plan};
+use oak_drum_store::tables::{build, listening, measurement, photo, revision, work_plan, workshop};
 use oak_drum_store::{Connection, Error};
 use serde::Deserialize;
 use std::collections::HashMap;
@@ -49,6 +49,7 @@ struct Known {
     letters: Vec<String>,
     document: serde_json::Value,
     work: WorkPlan,
+    workshop: Workshop,
     measured: Vec<measurement::Whole>,
     log: Vec<WrittenEntry>,
     photos: HashMap<String, Photo>,
@@ -56,7 +57,7 @@ struct Known {
     heard: Vec<HeardSession>,
 }
 
-fn known(c: &mut Connection, id: Uuid) -> Result<Known, Error> {
+fn known(c: &mut Connection, owner: Uuid, id: Uuid) -> Result<Known, Error> {
     let told = revision::get(c, id)?;
     let whole = build::get(c, told.build_id)?;
     let mut measured = Vec::new();
@@ -84,6 +85,7 @@ fn known(c: &mut Connection, id: Uuid) -> Result<Known, Error> {
         letters: whole.revisions.iter().map(|r| r.letter.clone()).collect(),
         document: told.document,
         work: work_plan::get(c, id)?.plan()?,
+        workshop: workshop::get(c, owner)?.workshop()?,
         measured,
         log,
         photos,
@@ -123,7 +125,7 @@ pub async fn print(
     id: Path<Uuid>,
     wanted: Query<Wanted>,
 ) -> Result<HttpResponse, Problem> {
-    let known = state.with(move |c, _| known(c, *id)).await?;
+    let known = state.with(move |c, owner| known(c, owner, *id)).await?;
     let (paper, system) = (paper(wanted.paper), system(wanted.system));
     let ahead = FixedOffset::east_opt(wanted.ahead_min.clamp(-840, 840) * 60);
     let ahead = ahead.ok_or_else(|| Problem::field("/ahead_min", "-840 to 840 minutes are expected"))?;
@@ -139,6 +141,7 @@ pub async fn print(
             letters: &known.letters,
             design: &design,
             work: &known.work,
+            workshop: &known.workshop,
             measured: &measured,
             log: &known.log,
             photos: &known.photos,

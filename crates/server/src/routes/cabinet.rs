@@ -11,10 +11,10 @@ use oak_drum_cabinet::drawing::{dxf, svg};
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::cabinet::materials::{Bill, Spent};
 use oak_drum_design::cabinet::mistakes::{Mistake, mistakes};
-use oak_drum_design::cabinet::{cutting, drawings, materials, step, steps, view};
+use oak_drum_design::cabinet::{cutting, drawings, materials, printed_plan, step, steps, view};
 use oak_drum_design::evaluation::findings::findings;
 use oak_drum_design::finding::Severity;
-use oak_drum_document::{Checked, Design, Reader, WorkPlan};
+use oak_drum_document::{Checked, Design, Reader, WorkPlan, Workshop};
 use oak_drum_paper::{self as pdf, Unprinted};
 use oak_drum_store::Error;
 use oak_drum_text::{System, Text};
@@ -46,7 +46,7 @@ async fn at_work<T: Send + 'static>(
     about(pool, Question::Work, move || body.json::<AtWork>()?.read(), work).await
 }
 
-async fn about<B: Send + 'static, T: Send + 'static>(
+pub(super) async fn about<B: Send + 'static, T: Send + 'static>(
     pool: &Pool,
     question: Question,
     read: impl FnOnce() -> Result<(Checked, B), Problem> + Send + 'static,
@@ -244,7 +244,9 @@ pub struct Wanted {
 pub async fn file(pool: Pool, wanted: Query<Wanted>, body: Body) -> Result<HttpResponse, Problem> {
     let wanted = wanted.into_inner();
     let name = wanted.drawing.clone();
-    let made = at_work(&pool, body, move |a, work| Some(write(a, &wanted, &work))).await??;
+    let read = move || body.json::<AtWork>()?.all();
+    let work = move |a: &Analysis, (work, workshop): (WorkPlan, Workshop)| Some(write(a, &wanted, &work, &workshop));
+    let made = about(&pool, Question::Work, read, work).await??;
     let Some((kind, bytes)) = made else {
         return Err(Problem::field("/drawing", &format!("there is no drawing called \"{name}\" of this cabinet")));
     };
@@ -274,13 +276,13 @@ pub fn unprinted(why: Unprinted) -> Problem {
 
 type File = (&'static str, Vec<u8>);
 
-fn write(analysis: &Analysis, wanted: &Wanted, work: &WorkPlan) -> Result<Option<File>, Problem> {
+fn write(analysis: &Analysis, wanted: &Wanted, work: &WorkPlan, workshop: &Workshop) -> Result<Option<File>, Problem> {
     let (paper, system) = (paper(wanted.paper), system(wanted.system));
     let title = title(&analysis.design);
     if wanted.drawing == "plan" {
         let broken = findings(analysis).into_iter().filter(|f| f.severity == Severity::Broken);
         let against: Vec<Text> = broken.map(|f| f.sentence).collect();
-        let blocks = drawings::plan(analysis, &title, &against, work);
+        let blocks = printed_plan::plan(analysis, &title, &against, work, workshop);
         let pages = blocks.map(|blocks| pdf::write(&title, paper, system, &blocks).map_err(unprinted)).transpose()?;
         return Ok(pages.map(|pages| ("application/pdf", pages)));
     }

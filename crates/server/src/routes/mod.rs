@@ -13,10 +13,14 @@ pub mod enclosure;
 pub mod evaluate;
 pub mod files;
 pub mod fits;
+pub mod habits;
 pub mod health;
 pub mod listen;
+pub mod listeners;
 pub mod log;
+pub mod match_levels;
 pub mod measurements;
+pub mod programme;
 pub mod proving;
 pub mod quiet;
 pub mod recordings;
@@ -25,6 +29,7 @@ pub mod room;
 pub mod trials;
 pub mod woofers;
 pub mod work_plans;
+pub mod workshop;
 
 use utoipa_actix_web::service_config::ServiceConfig;
 
@@ -79,6 +84,9 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(revisions::restore)
         .service(work_plans::get)
         .service(work_plans::save)
+        .service(workshop::get)
+        .service(workshop::save)
+        .service(workshop::tools)
         .service(files::preview)
         .service(files::import)
         .service(files::export)
@@ -124,6 +132,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(proving::prove)
         .service(proving::plan)
         .service(proving::learned)
+        .service(habits::boxes)
         .service(proving::judge)
         .service(measurements::on_tape)
         .service(measurements::calibration)
@@ -145,16 +154,18 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(listen::end)
         .service(listen::remove)
         .service(listen::restore)
-        .service(listen::by_code)
-        .service(listen::join)
-        .service(listen::hearings)
-        .service(listen::give)
-        .service(listen::helper)
-        .service(listen::set_up)
-        .service(listen::match_levels)
+        .service(listeners::by_code)
+        .service(listeners::join)
+        .service(listeners::hearings)
+        .service(listeners::give)
+        .service(listeners::helper)
+        .service(listeners::set_up)
+        .service(match_levels::match_levels)
+        .service(match_levels::match_measured)
+        .service(match_levels::read_level)
         .service(listen::question)
-        .service(listen::programme)
-        .service(listen::programme_piece)
+        .service(programme::programme)
+        .service(programme::programme_piece)
         .service(trials::rules)
         .service(trials::begin)
         .service(trials::of_build)

@@ -33,7 +33,7 @@ pub(super) fn written(recording: &Recording) -> Result<Vec<u8>, Problem> {
     wav::write(recording, Depth::Bits24).map_err(|e| unread(&e))
 }
 
-fn unread(why: &CurveError) -> Problem {
+pub(super) fn unread(why: &CurveError) -> Problem {
     let status = StatusCode::UNPROCESSABLE_ENTITY;
     Problem::new("unreadable-recording", "The file is no recording", status, why.to_string())
 }

@@ -20,6 +20,7 @@ const QUESTIONS: &[Question] = &[
     ("/api/motion", |design| json!({"document": design, "frequency_hz": 40})),
     ("/api/tolerance", |design| json!({"document": design, "tolerances": {}})),
     ("/api/mistake", |design| json!({"document": design, "mistake": {"kind": "leak", "at": "wires"}})),
+    ("/api/kit", |design| json!({"document": design, "workshop": {"has": [{"thing": "router"}]}})),
     ("/api/airway", Value::clone),
     ("/api/quiet", Value::clone),
     ("/api/drive", Value::clone),
@@ -71,8 +72,8 @@ fn in_a_room(design: &Value) -> Value {
 }
 
 /// Those about boards.
-const OF_CABINETS: [&str; 6] =
-    ["/api/days", "/api/cabinet", "/api/mistake", "/api/cutting", "/api/building", "/api/drawings"];
+const OF_CABINETS: [&str; 7] =
+    ["/api/days", "/api/kit", "/api/cabinet", "/api/mistake", "/api/cutting", "/api/building", "/api/drawings"];
 
 /// Questions that take a design and are asked elsewhere: where, and why not here.
 const ELSEWHERE: &[(&str, &str)] = &[
@@ -90,6 +91,7 @@ const ELSEWHERE: &[(&str, &str)] = &[
     ("/api/bench/recording", "a WAV file: measurements.rs"),
     ("/api/builds", "stores: api.rs"),
     ("/api/builds/{id}/revisions", "stores: api.rs"),
+    ("/api/builds/{id}/habits", "wants measured builds: workshop.rs"),
     ("/api/builds/{id}/measurements/bench", "stores: measurements.rs"),
     ("/api/builds/{id}/measurements/combined", "stores: recordings.rs"),
 ];

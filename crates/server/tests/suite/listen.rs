@@ -1,6 +1,7 @@
 //! Listening over HTTP: a session begun, joined from phones, answered under seal, helped and ended.
 
 use crate::client::Client;
+use oak_drum_curves::formats::wav::{self, Depth, Recording};
 use oak_drum_testkit::{Cluster, Server};
 use serde_json::{Value, json};
 use std::path::Path;
@@ -179,6 +180,57 @@ fn what_does_not_fit(client: &Client, build: &str) {
     assert_eq!(client.post(nobody, &json!({"session": abx(4)})).status, 404);
 }
 
+/// Levels by what was measured, at the volts it was measured with, and by a microphone.
+fn microphone_and_measurements(client: &Client) {
+    let made = client.post("/api/builds", &json!({"name": "Loud", "document": design(60.0, None)}));
+    let build = made.body["id"].as_str().unwrap().to_owned();
+    let taken = |document: Value, taken: Value, volts: f64| {
+        let wish = json!({"taken": taken, "volts": volts});
+        let body = json!({"document": document, "wish": wish, "name": "In front"});
+        let kept = client.post(&format!("/api/builds/{build}/measurements/bench"), &body);
+        assert_eq!(kept.status, 201, "{}", kept.text);
+        kept.body["id"].clone()
+    };
+    let front = || json!({"kind": "in_front", "distance_m": 1});
+    let (one, twice) = (taken(design(60.0, None), front(), 1.0), taken(design(60.0, None), front(), 2.0));
+    let small = taken(design(25.0, None), front(), 1.0);
+    let ask = |list: &[&Value]| client.post("/api/listening/match/measured", &json!({"measurements": list}));
+    // the same box at twice the volts is the same box
+    let same = ask(&[&one, &twice]);
+    assert_eq!(same.status, 200, "{}", same.text);
+    assert!(same.body["apart_db"].as_f64().unwrap() < 0.2, "{}", same.text);
+    let other = ask(&[&one, &small]);
+    let (levels, trims) = (&other.body["levels_db"], &other.body["trims_db"]);
+    let at = |list: &Value, i: usize| list[i].as_f64().unwrap();
+    assert!((at(levels, 0) + at(trims, 0) - at(levels, 1) - at(trims, 1)).abs() < 1e-9, "{}", other.text);
+    assert!(at(trims, 0) <= 0.0 && at(trims, 1) <= 0.0 && other.body["apart_db"].as_f64().unwrap() > 0.2);
+    let says = |answer: &crate::client::Answer, at: &str| {
+        assert_eq!((answer.status, answer.body["errors"][0]["pointer"].as_str()), (422, Some(at)), "{}", answer.text);
+    };
+    says(&ask(&[&one]), "/measurements");
+    let ohms = taken(design(60.0, None), json!({"kind": "in_box"}), 1.0);
+    says(&ask(&[&one, &ohms]), "/measurements/1");
+    let cone = taken(design(60.0, None), json!({"kind": "near_cone"}), 1.0);
+    says(&ask(&[&one, &cone]), "/measurements/1");
+    assert_eq!(ask(&[&one, &json!("00000000-0000-7000-8000-000000000000")]).status, 404);
+
+    // a microphone hears a tone of a tenth of full scale after a second of hardly anything
+    let rate = 48_000.0;
+    let tone = |i: usize| {
+        let t = i as f64 / rate;
+        if t < 1.0 { 1e-4 * (t * 400.0).sin() } else { 0.1 * (std::f64::consts::TAU * 60.0 * t).sin() }
+    };
+    let heard = Recording { rate, channels: vec![(0..(6.0 * rate) as usize).map(tone).collect()] };
+    let file = wav::write(&heard, Depth::Bits24).unwrap();
+    let read = client.sent("/api/listening/level?quiet_s=1", &file, "audio/wav");
+    assert_eq!(read.status, 200, "{}", read.text);
+    let level = read.body["level_db"].as_f64().unwrap();
+    assert!((level - 20.0 * (0.1 / 2f64.sqrt()).log10()).abs() < 0.05 && read.body["doubt"] == "", "{}", read.text);
+    assert!(read.body["over_quiet_db"].as_f64().unwrap() > 40.0);
+    says(&client.sent("/api/listening/level?from_hz=90&to_hz=40", &file, "audio/wav"), "/to_hz");
+    assert_eq!(client.sent("/api/listening/level", b"no recording", "audio/wav").status, 422);
+}
+
 fn levels_and_programme(client: &Client) {
     let matched =
         client.post("/api/listening/match", &json!({"documents": [design(60.0, None), design(60.0, Some(6.0))]}));
@@ -192,6 +244,8 @@ fn levels_and_programme(client: &Client) {
     assert_eq!(one.body["errors"][0]["pointer"], "/documents");
     let wide = json!({"documents": [design(60.0, None), design(50.0, None)], "band_hz": [900, 20]});
     assert_eq!(client.post("/api/listening/match", &wide).body["errors"][0]["pointer"], "/band_hz");
+
+    microphone_and_measurements(client);
 
     let asked = client.post("/api/listening/question", &json!({"kind": "trials", "method": "abx", "share": 0.7}));
     assert_eq!(asked.body["needed"]["first"], 37, "{}", asked.text);

@@ -19,3 +19,4 @@ mod order;
 mod recordings;
 mod room;
 mod shelf;
+mod workshop;

@@ -79,6 +79,8 @@ pub const COLUMNS: &[Column] = &[
     column("displacement_l", &["displacement", "displaced volume"], Kind::Number(VOLUME)),
     column("weight_kg", &["weight", "net weight"], Kind::Number(WEIGHT)),
     column("screws", &["screws", "mounting screws"], Kind::Whole),
+    column("screw_circle_mm", &["screw circle", "bolt circle", "bolt circle diameter"], Kind::Number(LENGTH)),
+    column("screw_hole_mm", &["screw holes", "screw hole diameter"], Kind::Number(LENGTH)),
     column("price", &["price", "cost"], Kind::Number(PLAIN)),
     column("provenance", &["provenance", "comes from"], Kind::Provenance),
     column("date", &["date", "when"], Kind::SetText),

@@ -6,7 +6,7 @@ use crate::schema::{
     revision as revisions, room as rooms, woofer as woofers, work_plan as plans,
 };
 use crate::tables::photo::{self, Picture, sha256};
-use crate::tables::{amplifier, build, listening, log_entry, measurement, room, woofer};
+use crate::tables::{amplifier, build, listening, log_entry, measurement, room, woofer, workshop as has};
 use chrono::{DateTime, Utc};
 use diesel::pg::PgConnection;
 use diesel::prelude::*;
@@ -248,12 +248,17 @@ pub fn workshop<R: Read + Seek>(
             && woofer::list(c, of)?.is_empty()
             && amplifier::list(c, of)?.is_empty()
             && room::list(c, of)?.is_empty();
+        let standing = has::get(c, of)?;
+        let empty = empty && standing.workshop()?.is_empty();
         if !empty {
             return Err(Error::Closed(
-                "a whole workshop is restored into an empty one only, and there are builds or sheets here; import its builds one by one, or begin with an empty database",
+                "a whole workshop is restored into an empty one only, and there are builds, sheets or tools here; import its builds one by one, or begin with an empty database",
             ));
         }
         diesel::update(owner::table.find(of)).set(owner::name.eq(&made.name)).execute(c)?;
+        if !made.sheets.has.is_empty() {
+            has::save(c, of, standing.version, &made.sheets.has)?;
+        }
         for kept in &made.sheets.woofers {
             let id = woofer::create(c, of, &kept.document)?.id;
             diesel::update(woofers::table.find(id)).set(woofers::created_at.eq(kept.created_at)).execute(c)?;

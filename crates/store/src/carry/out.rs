@@ -5,7 +5,7 @@ use crate::schema::{amplifier, build, history, listening, measurement, owner, ro
 use crate::tables::listening::{SessionRecord, given};
 use crate::tables::log_entry::{self, digest_of, hex};
 use crate::tables::measurement::MeasurementRecord;
-use crate::tables::{photo, revision, work_plan};
+use crate::tables::{photo, revision, work_plan, workshop as workshop_table};
 use chrono::{DateTime, Utc};
 use diesel::pg::PgConnection;
 use diesel::prelude::*;
@@ -221,6 +221,7 @@ fn sheets(connection: &mut PgConnection, of: Uuid, builds: usize) -> Result<Work
         format: workshop::FORMAT.into(),
         version: workshop::VERSION,
         name,
+        has: workshop_table::get(connection, of)?.document,
         builds: u32::try_from(builds).unwrap_or(u32::MAX),
         woofers: kept(woofers),
         amplifiers: kept(amplifiers),

@@ -4,7 +4,7 @@ mod story;
 
 use crate::error::Error;
 use crate::tables::build::BuildDetail;
-use crate::tables::{amplifier, build, measurement, owner, room, woofer};
+use crate::tables::{amplifier, build, measurement, owner, room, woofer, workshop};
 use diesel::connection::Connection as _;
 use diesel::pg::PgConnection;
 use oak_drum_acoustics::amplifier::Amplifier;
@@ -16,7 +16,7 @@ use oak_drum_curves::rig::Bench;
 use oak_drum_design::prove::as_built::AsBuilt;
 use oak_drum_design::prove::bench::{BenchWish, calibration, measured_by};
 use oak_drum_design::prove::hidden::{Flaw, flawed};
-use oak_drum_document::{Checked, Room, WorkPlan, read_value};
+use oak_drum_document::{Checked, Room, WorkPlan, Workshop, read_value};
 use oak_drum_shelf::{ParameterSet, ShelfAmplifier, ShelfWoofer};
 use serde_json::Value;
 use std::collections::BTreeMap;
@@ -25,6 +25,7 @@ const WOOFERS: &str = include_str!("../../demo/woofers.json");
 const AMPLIFIERS: &str = include_str!("../../demo/amplifiers.json");
 const MEASURED: &str = include_str!("../../demo/measured.json");
 const WORK: &str = include_str!("../../demo/work.json");
+const HAS: &str = include_str!("../../demo/workshop.json");
 const BUILDS: &str = include_str!("../../demo/builds.json");
 const ROOMS: &str = include_str!("../../demo/rooms.json");
 
@@ -144,6 +145,11 @@ fn plans() -> Result<BTreeMap<String, BTreeMap<char, WorkPlan>>, Error> {
     serde_json::from_str(WORK).map_err(|e| Error::Unforeseen(format!("demo work plans: {e}")))
 }
 
+/// What the demo's workshop has beside its builds.
+fn has() -> Result<Workshop, Error> {
+    serde_json::from_str(HAS).map_err(|e| Error::Unforeseen(format!("demo workshop: {e}")))
+}
+
 /// What was measured in the demo, on the simulated bench: build, letter, place, name, and what is wrong with that cabinet.
 const MEASURED_AT: [(&str, char, Taken, &str, &[Flaw]); 7] = [
     ("Village hall pedal stop", 'A', Taken::InBox {}, "Terminals, glued up", &[Flaw::Port { mm: 9.0 }]),
@@ -193,6 +199,7 @@ pub fn load(connection: &mut PgConnection) -> Result<bool, Error> {
             woofer::create(c, owner.id, &made)?;
         }
         amplifier::import(c, owner.id, &amplifiers()?)?;
+        workshop::save(c, owner.id, 0, &has()?)?;
         for made in rooms()? {
             room::create(c, owner.id, &made)?;
         }

@@ -1,6 +1,7 @@
 //! What was measured at builds: each a document, and its untouched samples kept by their content.
 
 use super::photo::sha256;
+use super::revision::{self as revisions, Revision};
 use crate::error::Error;
 use crate::schema::{build, measurement, revision, samples};
 use chrono::{DateTime, Utc};
@@ -152,6 +153,48 @@ pub fn get(connection: &mut PgConnection, id: Uuid) -> Result<Whole, Error> {
     let (record, content) = found.ok_or(Error::NotFound("measurement"))?;
     let data = unpack(&content).map_err(|e| Error::Unforeseen(e.to_string()))?;
     Ok((record, data))
+}
+
+/// A box whose impedance was measured.
+pub struct MeasuredBox {
+    /// Its build.
+    pub build_id: Uuid,
+    /// Its name.
+    pub build: String,
+    /// The revision that was measured; the newest one where that was not said.
+    pub revision: Revision,
+    /// The measurement.
+    pub measured: Whole,
+}
+
+/// The newest impedance of every build of an owner that has one, the newest builds first; what was measured at a practice cabinet is no
+/// box of anybody's.
+///
+/// # Errors
+/// Those of the database, or where what is stored does not read.
+pub fn of_boxes(connection: &mut PgConnection, of: Uuid, most: usize) -> Result<Vec<MeasuredBox>, Error> {
+    let real = diesel::dsl::sql::<diesel::sql_types::Bool>(
+        "measurement.document #>> '{about,taken,kind}' = 'in_box' AND measurement.document #>> '{source,kind}' <> 'practice'",
+    );
+    let mut found: Vec<(Uuid, String, DateTime<Utc>, Uuid)> = measurement::table
+        .inner_join(build::table.on(build::id.eq(measurement::build_id)))
+        .filter(build::owner_id.eq(of).and(build::deleted_at.is_null()).and(measurement::deleted_at.is_null()))
+        .filter(real)
+        .order((build::id, measurement::created_at.desc(), measurement::id.desc()))
+        .select((build::id, build::name, build::created_at, measurement::id))
+        .load(connection)?;
+    found.dedup_by_key(|f| f.0);
+    found.sort_by_key(|f| std::cmp::Reverse((f.2, f.0)));
+    found.truncate(most);
+    let mut list = Vec::new();
+    for (build_id, build, _, id) in found {
+        let measured = get(connection, id)?;
+        let mut all = revisions::of_builds(connection, &[build_id])?;
+        let at = all.iter().position(|r| Some(r.id) == measured.0.revision_id);
+        let Some(at) = at.or(all.len().checked_sub(1)) else { continue };
+        list.push(MeasuredBox { build_id, build, revision: all.swap_remove(at), measured });
+    }
+    Ok(list)
 }
 
 /// Saves what is known about a measurement and what was done to it, made from `base_version`; its data stay.

@@ -12,3 +12,4 @@ pub mod room;
 pub mod trial;
 pub mod woofer;
 pub mod work_plan;
+pub mod workshop;

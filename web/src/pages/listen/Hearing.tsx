@@ -227,9 +227,11 @@ function Choice({
   const words =
     test.kind === "difference" && test.method === "abx"
       ? ["X is A", "X is B"]
-      : test.kind === "difference"
-        ? names.map((n) => `${n} is the odd one`)
-        : names.map((n) => `${n} is better`);
+      : test.kind === "difference" && test.method === "duo_trio"
+        ? names.slice(1).map((n) => `${n} is like R`)
+        : test.kind === "difference"
+          ? names.map((n) => `${n} is the odd one`)
+          : names.map((n) => `${n} is better`);
   return (
     <div role="radiogroup" aria-label="Your answer" className="grid gap-2">
       {words.map((word, i) => (

@@ -114,7 +114,7 @@ export function asks({ test, candidates }: ForListeners): string {
         ? "You hear A, B and X. X is one of the two: which?"
         : test.method === "triangle"
           ? "You hear three. One of them is another than the two: which?"
-          : "You hear one, then two more, of which one is the same: which?";
+          : "You hear R, then 1 and 2. One of them is the same as R: which?";
     case "scores":
       return `You hear ${candidates} under letters, and score each from 1 to 10.`;
     case "pairs":

@@ -7,12 +7,14 @@ import { useCurrentPart, useDocument, useWorkbench } from "../../workbench/conte
 import { minutesOf, ticked, tickOf, type Tick } from "../../workbench/plan";
 import { Paid } from "./Paid";
 import { ofWorkPlan } from "./workForm";
+import { KitList } from "./KitList";
 import { SpentSoFar } from "./SpentSoFar";
 import { StepClock, inHours } from "./StepClock";
 import { NoCabinet } from "../enclosure/NoCabinet";
 import { useBuilding } from "./useCabinet";
 import { Say } from "../../ui/Say";
 import { useSay } from "../../app/settings";
+import { useWorkshop, workshop } from "../../app/workshop";
 import { plain } from "../../lib/said";
 import { Head, Heads, Row, Value } from "../../ui/Table";
 
@@ -139,6 +141,8 @@ function Shopping({ bill, spent }: { bill: Bill; spent: Spent }) {
   const say = useSay();
   const workbench = useWorkbench();
   const prices = useMemo(() => ofWorkPlan(workbench), [workbench]);
+  const kept = useWorkshop();
+  const currency = kept?.currency;
   const over = bill.budget != null && bill.total > bill.budget;
   const money = (value: number | null | undefined) => (value == null ? "" : value.toFixed(2));
   return (
@@ -164,7 +168,7 @@ function Shopping({ bill, spent }: { bill: Bill; spent: Spent }) {
             <Head left>what</Head>
             <Head>how much</Head>
             <Head className="pl-2">each</Head>
-            <Head className="pl-2">together</Head>
+            <Head className="pl-2">{currency ? `together, ${currency}` : "together"}</Head>
             <Head className="pl-2">paid</Head>
           </Heads>
           <tbody>
@@ -204,14 +208,20 @@ function Shopping({ bill, spent }: { bill: Bill; spent: Spent }) {
           </tbody>
         </table>
       </SavedTable>
-      {spent.paid > 0 && <SpentSoFar spent={spent} />}
+      {spent.paid > 0 && <SpentSoFar spent={spent} currency={currency} />}
       <details>
         <summary className="cursor-pointer text-soft">Prices and budget</summary>
         <SchemaForm pointer="/brief" only={["budget"]} />
         <FormContext value={prices}>
           <SchemaForm pointer="/prices" />
         </FormContext>
+        {kept && (
+          <FormContext value={workshop}>
+            <SchemaForm pointer="" only={["currency"]} />
+          </FormContext>
+        )}
       </details>
+      <KitList />
     </div>
   );
 }

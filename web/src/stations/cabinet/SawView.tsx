@@ -6,6 +6,7 @@ import { Button } from "../../ui/Button";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { NoCabinet } from "../enclosure/NoCabinet";
+import { Rack } from "./Rack";
 import { SheetDrawing } from "./SheetDrawing";
 import { useCutting } from "./useCabinet";
 import { Say } from "../../ui/Say";
@@ -44,6 +45,7 @@ export function SawView() {
         {cutting?.stocks.map((stock) => (
           <SheetDrawing key={`${stock.board} ${stock.thickness_mm}`} stock={stock} />
         ))}
+        {cutting && <Rack cutting={cutting} />}
         <p className="text-xs text-soft">
           Saw with guard and push sticks, eyes and ears protected, dust drawn off; MDF dust wants a mask. Move
           the fence as seldom as possible, label every piece, make a test cut for every hole.{" "}

@@ -6,10 +6,11 @@ import { useSay } from "../../app/settings";
 import { Button } from "../../ui/Button";
 import { Disclosure } from "../../ui/Disclosure";
 import { useBuild } from "../../workbench/context";
-import { fresh, KINDS, matched, session, type Draft } from "./plan";
+import { Level } from "./Level";
+import { useLevels } from "./useLevels";
+import { box, fresh, isOfTwo, KINDS, matched, session, type Changes, type Draft } from "./plan";
 
 const KEY = "oak-drum.listen-draft.";
-const box = "h-7 min-w-0 rounded-sm border border-rule bg-panel px-2";
 const field = `${box} w-full`;
 
 /** The set-up of a session: what is asked, what is heard, by whom switched, at which level. */
@@ -28,8 +29,8 @@ export function ListenStation() {
     setSaid("");
   };
   const pieces = useQuery(programme()).data;
-  const model = useModel(draft, bench.revisions);
-  const match = matched(draft, model.data);
+  const levels = useLevels(draft, bench.revisions);
+  const match = matched(draft, levels.data);
   const begin = async () => {
     const made =
       typeof match === "string"
@@ -115,7 +116,7 @@ export function ListenStation() {
           a helper, told the order on a page of his own: cabinets, ports, fill
         </Radio>
       </fieldset>
-      <Level draft={draft} change={change} model={model} match={match} />
+      <Level draft={draft} change={change} levels={levels} match={match} build={build} />
       <label className="flex items-baseline justify-between gap-2">
         <span>Level at the seat</span>
         <span className="flex items-baseline gap-1">
@@ -168,8 +169,6 @@ function kept(build: string): Draft | undefined {
   }
 }
 
-type Changes = { draft: Draft; change: (part: Partial<Draft>) => void };
-
 function Radio<T extends string>({
   name,
   value,
@@ -198,7 +197,6 @@ function Radio<T extends string>({
 }
 
 function Asked({ draft, change }: Changes) {
-  const two = draft.kind === "abx" || draft.kind === "triangle";
   return (
     <fieldset>
       {["Are they different?", "Which is better?"].map((asks) => (
@@ -211,7 +209,7 @@ function Asked({ draft, change }: Changes) {
           ))}
         </div>
       ))}
-      {two && <Trials draft={draft} change={change} />}
+      {isOfTwo(draft.kind) && <Trials kind={draft.kind} draft={draft} change={change} />}
       {draft.kind === "scores" && (
         <label className="block pt-1">
           <span className="block text-xs text-soft">Scales, in the order they are asked</span>
@@ -245,8 +243,7 @@ function Asked({ draft, change }: Changes) {
 }
 
 /** How many trials, and what so many can tell: said before. */
-function Trials({ draft, change }: Changes) {
-  const method = draft.kind === "triangle" ? "triangle" : "abx";
+function Trials({ kind: method, draft, change }: Changes & { kind: "abx" | "duo_trio" | "triangle" }) {
   const [share, setShare] = useState(0.7);
   const found = useQuery({
     queryKey: ["trials", method, share],
@@ -276,7 +273,7 @@ function Trials({ draft, change }: Changes) {
         to find who is right in
         <input
           type="range"
-          min={method === "abx" ? 0.55 : 0.4}
+          min={method === "triangle" ? 0.4 : 0.55}
           max={1}
           step={0.05}
           value={share}
@@ -374,106 +371,6 @@ function Heard({ draft, change, revisions }: Changes & { revisions: string[] }) 
     </fieldset>
   );
 }
-
-type Model = ReturnType<typeof useModel>;
-
-/** What the model says of the levels of the revisions that are heard. */
-function useModel(draft: Draft, revisions: { letter: string; document: object; savedAt: string }[]) {
-  const chosen = draft.candidates.map((c) => revisions.find((r) => r.letter === c.revision));
-  const all = chosen.every(Boolean) && draft.match === "model";
-  const documents = chosen.flatMap((r) => (r ? [r.document] : []));
-  return useQuery({
-    queryKey: ["match", documents],
-    queryFn: () => get(api.POST("/api/listening/match", { body: { documents: documents as never } })),
-    enabled: all,
-    staleTime: Infinity,
-    retry: false,
-  });
-}
-
-function Level({
-  draft,
-  change,
-  model,
-  match,
-}: Changes & { model: Model; match: ReturnType<typeof matched> }) {
-  const typed = draft.match === "noise" || draft.match === "ear";
-  const other = draft.candidates.some((c) => !c.revision);
-  return (
-    <fieldset className="space-y-1">
-      <legend className="text-xs text-soft">Equally loud</legend>
-      <select
-        className="h-7 w-full rounded-sm border border-rule bg-panel px-1"
-        aria-label="How levels are matched"
-        value={draft.match}
-        onChange={(e) => change({ match: e.target.value as Draft["match"] })}
-      >
-        <option value="model">by the model</option>
-        <option value="noise">by a meter and the band of noise</option>
-        <option value="ear">by ear and the steady tone</option>
-        <option value="none">not at all</option>
-      </select>
-      {draft.match === "model" && other && (
-        <p className="text-xs text-ochre">
-          The model knows revisions of this build alone: choose another way.
-        </p>
-      )}
-      {typed &&
-        draft.candidates.map((c, i) => (
-          <label key={i} className="flex items-baseline justify-between gap-2">
-            <span className="min-w-0 truncate">
-              {c.name} {draft.match === "ear" && <span className="text-xs text-soft">turned by</span>}
-            </span>
-            <span className="flex items-baseline gap-1">
-              <input
-                className={`${box} w-16 text-right`}
-                inputMode="decimal"
-                aria-label={`${draft.match === "noise" ? "Reading" : "Trim"} of ${c.name}, dB`}
-                value={draft.readings[i] ?? ""}
-                onChange={(e) =>
-                  change({
-                    readings: draft.candidates.map((_, k) =>
-                      k === i ? e.target.value : (draft.readings[k] ?? ""),
-                    ),
-                  })
-                }
-              />
-              dB
-            </span>
-          </label>
-        ))}
-      {draft.match === "noise" && (
-        <p className="text-xs text-soft">
-          Play the band of noise and read each for 8 s or more: it repeats, so that a reading is steady.
-        </p>
-      )}
-      {match && typeof match !== "string" && (
-        <p className="text-xs" data-testid="match">
-          {draft.candidates.map((c, i) => (
-            <span key={i} className="block tabular-nums">
-              {c.name}: {trim(match.trims_db[i])}
-            </span>
-          ))}
-          <span className="text-soft">
-            {match.by === "model" && `pink noise from ${match.band_hz[0]} to ${match.band_hz[1]} Hz; `}
-            level within {draft.tolerance} dB then
-          </span>
-        </p>
-      )}
-      {draft.match === "model" && model.isError && (
-        <p role="alert" className="text-xs text-brick">
-          The model cannot tell the levels: a revision has problems, or the server does not answer.
-        </p>
-      )}
-      {draft.match === "none" && (
-        <p className="text-xs text-ochre">The louder one is often taken for the better one.</p>
-      )}
-    </fieldset>
-  );
-}
-
-const trim = (db: number | undefined) =>
-  !db || Math.abs(db) < 0.005 ? "as it is" : `${db < 0 ? "down" : "up"} ${Math.abs(db).toFixed(2)} dB`;
 
 /** How long this level may be listened to. */
 function Hearing({ level, hours }: { level: number; hours: number[] | undefined }) {

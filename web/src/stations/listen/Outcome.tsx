@@ -1,7 +1,7 @@
 import type { ListeningOutcome, ListeningSession } from "../../api/client";
 import { SavedTable } from "../../ui/Saved";
 import { Head, Heads, Row, Value } from "../../ui/Table";
-import { Ruler, type Mark } from "./Ruler";
+import { Ruler, type Mark } from "../../ui/Ruler";
 
 /** What came of a session: a sentence, rulers with marks and ranges, and the tables behind them. */
 export function Outcome({ outcome, session }: { outcome: ListeningOutcome; session: ListeningSession }) {

@@ -30,7 +30,12 @@ vi.mock("../../api/client", async (original) => {
                 ],
                 hours_from_70_db: Array.from({ length: 61 }, (_, i) => 8 * 2 ** ((15 - i) / 3)),
               }
-            : [],
+            : at === "/api/builds/{id}/measurements"
+              ? ["in_box", "in_front", "at_seat"].map((kind, i) => ({
+                  id: `m${i}`,
+                  document: { about: { name: `Taken ${kind}`, taken: { kind } } },
+                }))
+              : [],
         ),
       PUT: async (_: string, asked: { body: unknown }) => answer(await (put(asked.body) as unknown)),
       POST: async (at: string, asked: { body: unknown }) => answer(await (post(at, asked.body) as unknown)),
@@ -46,6 +51,8 @@ beforeEach(() => {
       return { kind: "trials", sentence: "37 trials", needed: { first: 37, always_from: 42 } };
     if (at === "/api/listening/match")
       return { band_hz: [35, 120], levels_db: [90, 92], trims_db: [0, -2], apart_db: 2, tolerance_db: 0.1 };
+    if (at === "/api/listening/match/measured")
+      return { band_hz: [41, 120], levels_db: [70, 71], trims_db: [0, -1], apart_db: 1, tolerance_db: 0.1 };
     return { code: "ACDEFH" };
   });
 });
@@ -104,6 +111,16 @@ describe("a hearing", () => {
     expect(screen.getByRole("radio", { name: "X is B" }).getAttribute("aria-checked")).toBe("true");
   });
 
+  it("of one and two more is answered with which of the two is like it", async () => {
+    const duo = session({ kind: "difference", method: "duo_trio", trials: 4 });
+    const { hand } = hearing(duo, 3);
+    expect(screen.getAllByRole("radio").map((r) => r.textContent)).toEqual(["1 is like R", "2 is like R"]);
+    await hand.click(screen.getByRole("radio", { name: "2 is like R" }));
+    await hand.click(screen.getByRole("button", { name: "Seal this answer" }));
+    expect(put).toHaveBeenCalledWith({ key: "me", slip: { choice: 1 } });
+    expect(asks(duo)).toMatch(/R, then 1 and 2/);
+  });
+
   it("that was answered on another phone goes on to the next", async () => {
     put.mockRejectedValue(new Refused({ status: 409, detail: "answered already" } as Problem));
     const pairs = session({ kind: "pairs", times: 2 });
@@ -113,6 +130,35 @@ describe("a hearing", () => {
     await waitFor(() => expect(sealed).toHaveBeenCalled());
     expect(asks(pairs)).toMatch(/two at a time/);
     expect(asks(scores)).toMatch(/hear 2 under letters/);
+  });
+});
+
+describe("levels", () => {
+  const document = { name: "Flat", woofer: {}, enclosure: { family: "sealed" } };
+
+  it("are matched by what a microphone measured of each, an impedance not among it", async () => {
+    const hand = mounted(<ListenStation />, document);
+    await hand.selectOptions(screen.getByLabelText("How levels are matched"), "measurement");
+    const first = await screen.findByLabelText("Measurement of As it is");
+    expect([...first.querySelectorAll("option")].map((o) => o.textContent)).toEqual([
+      "choose",
+      "Taken in_front",
+      "Taken at_seat",
+    ]);
+    await hand.click(screen.getByRole("button", { name: /^Begin/ }));
+    expect((await screen.findByRole("alert")).textContent).toMatch(/a measurement of each is expected/);
+    await hand.selectOptions(first, "m1");
+    await hand.selectOptions(screen.getByLabelText("Measurement of With a change"), "m2");
+    expect((await screen.findByTestId("match")).textContent).toContain("With a change: down 1.00 dB");
+    expect(screen.getByTestId("match").textContent).toContain("from 41 to 120 Hz");
+    expect(post).toHaveBeenCalledWith("/api/listening/match/measured", { measurements: ["m1", "m2"] });
+  });
+
+  it("cannot be read by a microphone where the browser gives none, and why is said", async () => {
+    const hand = mounted(<ListenStation />, document);
+    await hand.selectOptions(screen.getByLabelText("How levels are matched"), "noise");
+    expect(screen.getByText(/A browser gives its inputs only|gives a page no sound inputs/)).toBeTruthy();
+    expect(screen.queryByRole("checkbox", { name: /plays the noise/ })).toBeNull();
   });
 });
 

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { fresh, letters, matched, session, type Draft } from "./plan";
+import { fresh, isOfTwo, KINDS, letters, matched, session, type Draft } from "./plan";
 
 const two = [
   { letter: "A", name: "Flat" },
@@ -49,9 +49,21 @@ it("turns the louder one down, by readings, by ear and by the model", () => {
   const model = { band_hz: [35, 120], levels_db: [90, 92], trims_db: [0, -2] };
   expect(matched(draft(), model)).toMatchObject({ by: "model", band_hz: [35, 120], trims_db: [0, -2] });
   expect(matched(draft({ match: "none" }), model)).toBeUndefined();
+  expect(matched(draft({ match: "measurement" }), model)).toMatchObject({
+    by: "measurement",
+    trims_db: [0, -2],
+  });
+  expect(matched(draft({ match: "measurement" }), undefined)).toMatch(/measurement of each/);
 });
 
 it("puts letters on envelopes that are no revision's", () => {
   expect(letters("abx", 3)).toEqual(["A", "B", "X"]);
   expect(letters(undefined, 3)).toEqual(["P", "Q", "R"]);
+});
+
+it("of the five kinds three ask for a difference, each with envelopes of its own", () => {
+  expect(KINDS.filter((k) => isOfTwo(k.id)).map((k) => k.id)).toEqual(["abx", "duo_trio", "triangle"]);
+  expect(letters("duo_trio", 3)).toEqual(["R", "1", "2"]);
+  const made = session(draft({ kind: "duo_trio", trials: 12 }), undefined, 7);
+  expect(made).toMatchObject({ test: { kind: "difference", method: "duo_trio", trials: 12 } });
 });

@@ -2,7 +2,11 @@
 
 import type { LevelMatch, ListeningSession, ListeningTest } from "../../api/client";
 
-export type Kind = "abx" | "triangle" | "scores" | "pairs";
+export type Kind = "abx" | "duo_trio" | "triangle" | "scores" | "pairs";
+
+/** Whether a kind of test asks for a difference, and so is of two. */
+export const isOfTwo = (kind: Kind): kind is "abx" | "duo_trio" | "triangle" =>
+  kind === "abx" || kind === "duo_trio" || kind === "triangle";
 
 export type Draft = {
   title: string;
@@ -15,7 +19,9 @@ export type Draft = {
   /** Names of the listeners' own recordings, one a line. */
   own: string;
   switching: "program" | "helper";
-  match: "model" | "noise" | "ear" | "none";
+  match: "model" | "measurement" | "noise" | "ear" | "none";
+  /** The measurement of each, by its key. */
+  measured?: string[];
   /** Of noise the readings, of the ear the trims, dB, as typed. */
   readings: string[];
   band: [number, number];
@@ -25,10 +31,16 @@ export type Draft = {
 
 export const KINDS: { id: Kind; title: string; asks: string }[] = [
   { id: "abx", title: "X is one of two: which?", asks: "Are they different?" },
+  { id: "duo_trio", title: "One first, then two: which is it?", asks: "Are they different?" },
   { id: "triangle", title: "One of three is another: which?", asks: "Are they different?" },
   { id: "scores", title: "Scores on your own scales", asks: "Which is better?" },
   { id: "pairs", title: "Two at a time: which is better?", asks: "Which is better?" },
 ];
+
+/** How a small field looks. */
+export const box = "h-7 min-w-0 rounded-sm border border-rule bg-panel px-2";
+
+export type Changes = { draft: Draft; change: (part: Partial<Draft>) => void };
 
 export const SCALES = "deep, tight, loud, boomy, lively, overall";
 
@@ -58,18 +70,21 @@ export function fresh(revisions: { letter: string; name: string }[]): Draft {
 
 const number = (text: string | undefined) => (text?.trim() ? Number(text.replace(",", ".")) : NaN);
 
-/** The level match that was typed, or found by the model; what is missing in words. */
+/** The level match that was typed, or found by the model or by measurements; what is missing in words. */
 export function matched(
   draft: Draft,
-  model: { band_hz: number[]; levels_db: number[]; trims_db: number[] } | undefined,
+  found: { band_hz: number[]; levels_db: number[]; trims_db: number[] } | undefined,
 ): LevelMatch | undefined | string {
   const count = draft.candidates.length;
   if (draft.match === "none") return undefined;
-  if (draft.match === "model") {
-    if (!model) return "the model has not told the levels yet";
-    const { band_hz, levels_db, trims_db } = model;
+  if (draft.match === "model" || draft.match === "measurement") {
+    if (!found)
+      return draft.match === "model"
+        ? "the model has not told the levels yet"
+        : "a measurement of each is expected, all taken at one place";
+    const { band_hz, levels_db, trims_db } = found;
     return {
-      by: "model",
+      by: draft.match,
       band_hz: [band_hz[0] ?? 30, band_hz[1] ?? 120],
       levels_db,
       trims_db,
@@ -111,13 +126,13 @@ export function session(
     .filter(Boolean);
   if (draft.kind === "scores" && !scales.length) return "at least one scale is expected";
   if (!draft.pieces.length && !own.length) return "something to play is expected";
-  const two = draft.kind === "abx" || draft.kind === "triangle";
-  if (two && draft.candidates.length !== 2) return "whether they are different is asked of two";
+  if (isOfTwo(draft.kind) && draft.candidates.length !== 2)
+    return "whether they are different is asked of two";
   const level = number(draft.level);
   return {
     title: draft.title.trim() || draft.candidates.map((c) => c.name).join(" against "),
-    test: two
-      ? { kind: "difference", method: draft.kind as "abx" | "triangle", trials: draft.trials }
+    test: isOfTwo(draft.kind)
+      ? { kind: "difference", method: draft.kind, trials: draft.trials }
       : draft.kind === "scores"
         ? { kind: "scores", scales }
         : { kind: "pairs", times: draft.times },
@@ -140,6 +155,7 @@ export function session(
 /** Letters on the envelopes of a hearing, by the kind of trial where it is one of right and wrong. */
 export function letters(method: string | undefined, count: number): string[] {
   if (method === "abx") return ["A", "B", "X"];
+  if (method === "duo_trio") return ["R", "1", "2"];
   if (method === "triangle") return ["1", "2", "3"];
   return ["P", "Q", "R", "S", "T", "U"].slice(0, count);
 }

@@ -1,4 +1,4 @@
-import { Saved } from "../../ui/Saved";
+import { Saved } from "./Saved";
 
 export type Mark = {
   name: string;

@@ -1,7 +1,15 @@
-import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions, type QueryClient, type QueryKey } from "@tanstack/react-query";
 import { api, get } from "./client";
 
 // Key, fetcher and type of each query in one place.
+
+/**
+ * Asks again. A first answer that is still on its way was asked for before: it is not waited for, as the library would, but dropped.
+ */
+export async function askAgain(client: QueryClient, queryKey: QueryKey) {
+  await client.cancelQueries({ queryKey });
+  await client.invalidateQueries({ queryKey });
+}
 
 export const builds = () => queryOptions({ queryKey: ["builds"], queryFn: () => get(api.GET("/api/builds")) });
 

@@ -1,7 +1,7 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useSyncExternalStore } from "react";
 import type { LogEntry, LogRecord, TimelineEvent } from "../../api/client";
-import { log, timeline, type LogFilter } from "../../api/queries";
+import { askAgain, log, timeline, type LogFilter } from "../../api/queries";
 import { usePart } from "../../workbench/context";
 import { outbox, type Waiting } from "../../workbench/outbox";
 
@@ -31,11 +31,10 @@ export function useLog(filter: LogFilter) {
   const settled = usePart((b) => b.revisions.every((r) => r.save === "saved" && r.workSave === "saved"));
   useEffect(() => {
     // what was being saved when the days were asked for has come there
-    if (settled) void client.invalidateQueries({ queryKey: ["timeline", build] });
+    if (settled) void askAgain(client, ["timeline", build]);
   }, [settled, client, build]);
   useEffect(() => {
-    outbox.delivered = (record: LogRecord) =>
-      void client.invalidateQueries({ queryKey: ["log", record.build_id] });
+    outbox.delivered = (record: LogRecord) => void askAgain(client, ["log", record.build_id]);
     return () => {
       outbox.delivered = () => undefined;
     };

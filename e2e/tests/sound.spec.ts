@@ -59,6 +59,20 @@ async function levels(page: Page): Promise<{ name: string; db: number[] }[]> {
   return out;
 }
 
+/** A browser whose stand-in for a sound card plays a file in. */
+const withCard = (file: string) =>
+  chromium.launch({
+    executablePath: process.env.OAK_DRUM_CHROMIUM ?? "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--use-fake-device-for-media-stream",
+      "--use-fake-ui-for-media-stream",
+      `--use-file-for-fake-audio-capture=${file}`,
+      "--autoplay-policy=no-user-gesture-required",
+    ],
+  });
+
 async function toCone(page: Page, way: string) {
   await station(page, "prove");
   await page.getByRole("link", { name: "Take", exact: true }).click();
@@ -93,17 +107,7 @@ test("a sweep through the sound card gives the curve that the same samples give 
 
   let apart = Infinity;
   // through the browser's own stand-in for a sound card, which plays the samples in
-  const browser = await chromium.launch({
-    executablePath: process.env.OAK_DRUM_CHROMIUM ?? "/usr/bin/chromium",
-    args: [
-      "--no-sandbox",
-      "--disable-gpu",
-      "--use-fake-device-for-media-stream",
-      "--use-fake-ui-for-media-stream",
-      `--use-file-for-fake-audio-capture=${file}%noloop`,
-      "--autoplay-policy=no-user-gesture-required",
-    ],
-  });
+  const browser = await withCard(`${file}%noloop`);
   try {
     const there = await browser.newPage({ baseURL: baseURL ?? "" });
     await there.goto(url);
@@ -171,17 +175,7 @@ test("a microphone reads how loud each is, and the match is what the readings sa
     wav.writeInt16LE(Math.round(3276.7 * Math.sin((2 * Math.PI * 60 * i) / rate)), 44 + 2 * i);
   const file = test.info().outputPath("tone.wav");
   writeFileSync(file, wav);
-  const browser = await chromium.launch({
-    executablePath: process.env.OAK_DRUM_CHROMIUM ?? "/usr/bin/chromium",
-    args: [
-      "--no-sandbox",
-      "--disable-gpu",
-      "--use-fake-device-for-media-stream",
-      "--use-fake-ui-for-media-stream",
-      `--use-file-for-fake-audio-capture=${file}`,
-      "--autoplay-policy=no-user-gesture-required",
-    ],
-  });
+  const browser = await withCard(file);
   try {
     const there = await browser.newPage({ baseURL: baseURL ?? "" });
     await there.goto(url);

@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import type { Bill } from "../../api/client";
-import { useSay } from "../../app/settings";
-import { printUnit } from "../../lib/quantity";
+import { useSay, useSettings } from "../../app/settings";
+import { inSystem, printUnit } from "../../lib/quantity";
 import { useCurrentPart, useWorkbench } from "../../workbench/context";
 import { paidFor, type Bought } from "../../workbench/plan";
 
@@ -13,7 +13,13 @@ export function Paid({ item }: { item: Item }) {
   const line = useCurrentPart((r) => r.work.bought?.find((b) => b.item === item.id));
   const keep = (change: Partial<Bought>) => workbench.changeWork((plan) => paidFor(plan, item.id, change));
   const what = useSay()(item.what);
-  const unit = printUnit(item.unit);
+  // typed and told as the page is set, kept as the list has it
+  const { times, unit: told } = inSystem(item.unit, useSettings().system);
+  const unit = printUnit(told);
+  const shown = (value: number | null | undefined) =>
+    value == null ? value : Number((value * times).toPrecision(4));
+  const typed = (value: number | undefined) =>
+    value === undefined ? value : Number((value / times).toPrecision(6));
   return (
     <Popover.Root>
       <Popover.Trigger
@@ -33,14 +39,14 @@ export function Paid({ item }: { item: Item }) {
           <Amount label="Paid altogether" value={line?.paid} set={(paid) => keep({ paid })} />
           <Amount
             label={unit ? `Bought, ${unit}` : "Bought"}
-            value={line?.quantity}
-            empty={item.quantity}
-            set={(quantity) => keep({ quantity })}
+            value={shown(line?.quantity)}
+            empty={shown(item.quantity) ?? undefined}
+            set={(quantity) => keep({ quantity: typed(quantity) })}
           />
           <Amount
             label={unit ? `Left over, ${unit}` : "Left over"}
-            value={line?.left}
-            set={(left) => keep({ left })}
+            value={shown(line?.left)}
+            set={(left) => keep({ left: typed(left) })}
           />
           <label className="grid grid-cols-[minmax(0,1fr)_7rem] items-center gap-2">
             <span className="text-soft">Shop</span>

@@ -113,6 +113,7 @@ fn schemas_are_the_published_ones() {
         ("workshop", include_str!("../../../docs/schema/workshop.json")),
         ("design", include_str!("../../../docs/schema/design.json")),
         ("work-plan", include_str!("../../../docs/schema/work-plan.json")),
+        ("workshop-has", include_str!("../../../docs/schema/workshop-has.json")),
         ("result", include_str!("../../../docs/schema/result.json")),
     ] {
         let output = run(&["schema", name], "");

@@ -1,4 +1,4 @@
-//! `oak-drum schema build|workshop|design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|woofer-wish|combining|proof|room|room-view|room-map|arrangements|listening-question|listening-answer|listening-session|listening-outcome`
+//! `oak-drum schema build|workshop|workshop-has|design|work-plan|result|woofer|amplifier|flatten|biquads|curve|measurement|recording|woofer-wish|combining|proof|room|room-view|room-map|arrangements|listening-question|listening-answer|listening-session|listening-outcome`
 
 use anyhow::Result;
 use clap::ValueEnum;
@@ -15,6 +15,8 @@ enum Format {
     Build,
     /// A whole workshop as one file.
     Workshop,
+    /// What a workshop has beside its builds: currency, tools, pieces on its rack.
+    WorkshopHas,
     /// The design document.
     Design,
     /// What the workshop keeps beside a design while it is built.
@@ -63,6 +65,7 @@ pub fn run(arguments: &Arguments) -> Result<()> {
     let schema = match arguments.format {
         Format::Build => oak_drum_document::schema::of::<oak_drum_bundle::BuildFile>(),
         Format::Workshop => oak_drum_document::schema::of::<oak_drum_bundle::WorkshopFile>(),
+        Format::WorkshopHas => oak_drum_document::schema::of::<oak_drum_document::Workshop>(),
         Format::Design => oak_drum_document::schema::design(),
         Format::WorkPlan => oak_drum_document::schema::of::<oak_drum_document::WorkPlan>(),
         Format::Result => oak_drum_design::evaluation::schema(),

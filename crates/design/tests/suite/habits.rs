@@ -62,7 +62,7 @@ fn what_was_kept_in_a_design_does_not_hide_the_habit() {
     let length = Analysis::of(&plain).wired.ports[0].realised.length * 1e3;
     let cut = ("/enclosure/port/sizing", json!({"by": "length", "length_mm": length}));
     let measured = measured(&plain, &[(Unknown::Port, 1.06)]);
-    let first = came_out("Barn", "A", false, &vented(&[cut.clone()]), &measured).unwrap();
+    let first = came_out("Barn", "A", false, &vented(std::slice::from_ref(&cut)), &measured).unwrap();
     let kept =
         came_out("Barn", "B", false, &vented(&[cut, ("/enclosure/port/end_factor", json!(1.3))]), &measured).unwrap();
     assert!((figure(&first, Of::Ends).measured / figure(&kept, Of::Ends).measured - 1.0).abs() < 1e-6);

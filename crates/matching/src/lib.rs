@@ -15,6 +15,7 @@
 //! ```
 #![deny(missing_docs)]
 
+pub mod begin;
 mod evaluator;
 pub mod goal;
 pub mod outcome;

@@ -40,6 +40,10 @@ pub struct Seek {
     #[schemars(title = "Group delay under", range(min = 0.5, max = 500.0), extend("x-unit" = "ms"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub delay_ms: Option<f64>,
+    /// Whether a straight port has to find room in a box of the usual proportions.
+    #[schemars(title = "Port has to fit")]
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub port_fits: bool,
     /// The note everything is looked at from.
     #[schemars(title = "Lowest note", range(min = 5.0, max = 200.0), extend("x-unit" = "Hz"))]
     pub lowest_note_hz: f64,
@@ -115,6 +119,9 @@ const PROUD: f64 = 2.0;
 const PROUD_OF_PATHS: f64 = 6.0;
 /// A longer port is never taken, mm: nothing of the kind is built.
 const LONGEST_PORT: f64 = 2000.0;
+/// A straight port takes at most this part of the depth, which in the usual proportions is the cube root of the outside: a board and
+/// some air stay behind it (common practice).
+const PORT_OF_DEPTH: f64 = 0.8;
 /// Points of the coarse grid along each knob, by their number.
 const GRID: [usize; 5] = [0, 24, 9, 5, 4];
 /// Points of the trade-off.
@@ -240,7 +247,7 @@ impl Seeker<'_> {
             share(m.delay_ms, self.seek.delay_ms),
             if steady { (m.proud_db - proud) / 10.0 } else { -1.0 },
             deep,
-            share(m.longest_port_mm, Some(LONGEST_PORT)),
+            share(m.longest_port_mm, Some(if self.seek.port_fits { room_for_port(m.outside_l) } else { LONGEST_PORT })),
             share(m.outside_l, self.seek.outside_l),
         ]
     }
@@ -310,6 +317,16 @@ impl Seeker<'_> {
         list
     }
 
+    /// The best there is, or why there is none.
+    fn best(&self, grid: &[Found]) -> Result<Found, &'static str> {
+        if self.knobs.is_empty() {
+            return Err("this family has nothing to turn, or its port is given by its length: give the tuning instead");
+        }
+        let best = self.best_of(self.starts(grid, STARTS), &[0.12, 0.03, 0.008]);
+        let best = best.ok_or("no box of this family can be built for it")?;
+        if best.broken > KEPT { Err(refusal(self, &best)) } else { Ok(best) }
+    }
+
     /// The best that refining these comes to.
     fn best_of(&self, starts: Vec<Found>, rounds: &[f64]) -> Option<Found> {
         let refined = starts.into_iter().map(|start| self.refine(start, rounds));
@@ -354,6 +371,11 @@ impl Seeker<'_> {
     }
 }
 
+/// The longest straight port of a box, by its outside, mm.
+fn room_for_port(outside_l: f64) -> f64 {
+    PORT_OF_DEPTH * 100.0 * outside_l.cbrt()
+}
+
 fn length_of(document: &Value) -> Option<f64> {
     let at = ["/length_mm", "/horn/profile/length_mm"];
     at.iter().find_map(|p| document.pointer(p)).and_then(Value::as_f64)
@@ -373,32 +395,38 @@ fn stretch(document: &mut Value, before: Option<f64>) {
     }
 }
 
+/// What may be turned in a design's enclosure.
+fn knobs_of(design: &Design) -> Vec<Knob> {
+    let document = serde_json::to_value(&design.enclosure).unwrap_or_default();
+    let stated = |k: &&Knob| document.pointer(k.pointer).is_some_and(Value::is_number);
+    design.enclosure.knobs().iter().filter(stated).take(GRID.len() - 1).copied().collect()
+}
+
+/// The best enclosure alone, without the trade-off around it.
+///
+/// # Errors
+/// Why nothing was found, in a sentence.
+pub fn seek_best(design: &Checked, seek: &Seek) -> Result<Trade, &'static str> {
+    let room = room_of(design, seek.lowest_note_hz);
+    let seeker = Seeker { design, knobs: knobs_of(design), seek: *seek, room: &room };
+    let best = seeker.best(&seeker.grid())?;
+    let held = if best.measures.length_mm > 0.0 { best.measures.length_mm } else { best.measures.volume_l };
+    Ok(Trade { held, measures: best.measures, enclosure: best.enclosure })
+}
+
 /// Seeks.
 pub fn seek(design: &Checked, seek: &Seek) -> Sought {
-    let document = serde_json::to_value(&design.enclosure).unwrap_or_default();
-    let knobs: Vec<Knob> = design
-        .enclosure
-        .knobs()
-        .iter()
-        .filter(|k| document.pointer(k.pointer).is_some_and(Value::is_number))
-        .take(GRID.len() - 1)
-        .copied()
-        .collect();
+    let knobs = knobs_of(design);
     let room = room_of(design, seek.lowest_note_hz);
     let now = measured(design, seek.lowest_note_hz, &room);
     let by_length = now.length_mm > 0.0;
     let none = |reason: &str| Sought { best: None, now, by_length, trades: Vec::new(), reason: Some(reason.into()) };
-    if knobs.is_empty() {
-        return none("this family has nothing to turn, or its port is given by its length: give the tuning instead");
-    }
     let seeker = Seeker { design, knobs, seek: *seek, room: &room };
-    let grid = seeker.grid();
-    let Some(best) = seeker.best_of(seeker.starts(&grid, STARTS), &[0.12, 0.03, 0.008]) else {
-        return none("no box of this family can be built for it");
+    let grid = if seeker.knobs.is_empty() { Vec::new() } else { seeker.grid() };
+    let best = match seeker.best(&grid) {
+        Ok(best) => best,
+        Err(reason) => return none(reason),
     };
-    if best.broken > KEPT {
-        return none(refusal(&seeker, &best));
-    }
     let held = |m: &Measures| if by_length { m.length_mm } else { m.volume_l };
     let middle = if by_length { seek.length_mm } else { seek.volume_l }.unwrap_or(held(&best.measures));
     let seekers: Vec<Seeker> = (0..TRADES)
@@ -462,7 +490,7 @@ fn refusal(seeker: &Seeker, nearest: &Found) -> &'static str {
         "nothing of this family keeps the group delay under that",
         "with this woofer the level always stands too proud: more than 2 dB, or 6 in a line",
         "with this woofer f3 never comes down to that note",
-        "every port would be longer than 2 m; take a smaller opening",
+        "every port would be longer than 2 m, or than the box is deep; take a smaller opening, or let it be bent",
         "nothing of this family stays within that outside volume",
     ][worst]
 }

@@ -39,6 +39,11 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_matching::Goal>();
             generator.subschema_for::<oak_drum_matching::Outcome>();
             generator.subschema_for::<oak_drum_matching::Seek>();
+            generator.subschema_for::<oak_drum_matching::begin::Begin>();
+            generator.subschema_for::<oak_drum_matching::begin::Begun>();
+            generator.subschema_for::<oak_drum_design::brief::purpose::Purposes>();
+            generator.subschema_for::<oak_drum_design::cabinet::from_box::Form>();
+            generator.subschema_for::<oak_drum_design::cabinet::from_box::MadeCabinet>();
             generator.subschema_for::<oak_drum_matching::Sought>();
             generator.subschema_for::<oak_drum_design::enclosure::motion::Motion>();
             generator.subschema_for::<oak_drum_design::enclosure::tolerance::Tolerances>();

@@ -12,6 +12,11 @@ pub fn evaluation() -> RefOr<Schema> {
     Ref::from_schema_name("Evaluation").into()
 }
 
+/// How a cabinet is to stand.
+pub fn cabinet_form() -> RefOr<Schema> {
+    Ref::from_schema_name("CabinetForm").into()
+}
+
 /// What is sought.
 pub fn seek() -> RefOr<Schema> {
     Ref::from_schema_name("Seek").into()

@@ -78,6 +78,9 @@ export const materials = () =>
     staleTime: Infinity,
   });
 
+export const purposes = () =>
+  queryOptions({ queryKey: ["purposes"], queryFn: () => get(api.GET("/api/purposes")), staleTime: Infinity });
+
 export const families = () =>
   queryOptions({ queryKey: ["families"], queryFn: () => get(api.GET("/api/families")), staleTime: Infinity });
 

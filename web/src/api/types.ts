@@ -108,6 +108,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Three boxes to begin with, each in a cabinet that holds it; where no woofer is stated the shelf's likeliest is taken. */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/recording": {
         parameters: {
             query?: never;
@@ -470,6 +487,23 @@ export interface paths {
         put?: never;
         /** How a design's cabinet stands: boards, faces, what sits on them, clearances, the fold. */
         post: operations["cabinet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cabinet/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A cabinet that holds a design's box in a wished form, with nothing in anything. */
+        post: operations["makeCabinet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1396,6 +1430,23 @@ export interface paths {
         put?: never;
         /** How a build is measured: where, with what, how loud. */
         post: operations["measuringPlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purposes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a subwoofer may be for, with what each asks and why. */
+        get: operations["purposes"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2642,6 +2693,7 @@ export interface components {
             document: components["schemas"]["Design"];
             /** @description Its name. */
             name: string;
+            others?: components["schemas"]["Design"][];
         };
         /** @description A new revision. */
         NewRevision: {
@@ -3068,6 +3120,11 @@ export interface components {
             cabinet: components["schemas"]["BenchCabinet"];
             document: components["schemas"]["Design"];
             said: components["schemas"]["Flaw"][];
+        };
+        /** @description A design, and how its cabinet is to stand. */
+        ToMake: {
+            document: components["schemas"]["Design"];
+            form: components["schemas"]["CabinetForm"];
         };
         /** @description A design and which map of its room is wanted. */
         ToMap: {
@@ -9134,6 +9191,11 @@ export interface components {
              */
             delay_ms?: number | null;
             /**
+             * Port has to fit
+             * @description Whether a straight port has to find room in a box of the usual proportions.
+             */
+            port_fits?: boolean;
+            /**
              * Lowest note
              * Format: double
              * @description The note everything is looked at from.
@@ -9142,6 +9204,153 @@ export interface components {
         };
         /** @description What is to be reached. */
         Reach: "lowest_f3" | "flattest" | "loudest" | "smallest";
+        /**
+         * Begin
+         * @description What one begins from; all of it may be left open.
+         */
+        Begin: {
+            /** @description What it is for. */
+            purpose?: components["schemas"]["Purpose"] | null;
+            /** @description The woofer; left open, one is picked ([`picked`]) before. */
+            woofer?: components["schemas"]["Woofer"] | null;
+            /** @description The amplifier. */
+            amplifier?: components["schemas"]["Amplifier"] | null;
+            /** @description The space it has to go into. */
+            space?: components["schemas"]["Space2"] | null;
+            /**
+             * Format: double
+             * @description What it may cost.
+             */
+            budget?: number | null;
+            /** @description What boards are sawn with. */
+            sawn_by?: components["schemas"]["SawnBy"] | null;
+        };
+        /** @description What it is for. */
+        Purpose: "films" | "music" | "flat" | "car" | "bass_guitar" | "double_bass" | "stage" | "outdoors" | "radio";
+        /**
+         * Space
+         * @description A space it has to go into.
+         */
+        Space2: {
+            /**
+             * Width
+             * Format: double
+             * @description Its width.
+             */
+            width_mm: number;
+            /**
+             * Height
+             * Format: double
+             * @description Its height.
+             */
+            height_mm: number;
+            /**
+             * Depth
+             * Format: double
+             * @description Its depth.
+             */
+            depth_mm: number;
+        };
+        /** @description What boards are sawn with. */
+        SawnBy: "hand_saw" | "shop" | "table_saw" | "machine";
+        /** @description What came of it. */
+        Begun: {
+            /** @description The boxes, no two alike. */
+            boxes: components["schemas"]["BegunBox"][];
+            /** @description Why the brief is as it is. */
+            reasons: components["schemas"]["Text"][];
+            /** @description What could not be had, and why. */
+            left_out: components["schemas"]["Text"][];
+        };
+        /** @description A box to begin with. */
+        BegunBox: {
+            /** @description Stable name: `small`, `deep`, `loud`. */
+            id: string;
+            /** @description What it is called. */
+            title: string;
+            /** @description Why it is worth comparing, in figures. */
+            sentence: components["schemas"]["Text"];
+            /** @description The design. */
+            design: components["schemas"]["Design"];
+        };
+        /** @description All purposes. */
+        Purposes: {
+            /** @description In the order they are shown. */
+            purposes: components["schemas"]["PurposeInfo"][];
+        };
+        /** @description A purpose with what it asks. */
+        PurposeInfo: {
+            /** @description Which. */
+            purpose: components["schemas"]["Purpose"];
+            /** @description What it is called. */
+            title: string;
+            /**
+             * Format: double
+             * @description The lowest note, Hz.
+             */
+            lowest_note_hz: number;
+            /**
+             * Format: double
+             * @description How loud there, dB.
+             */
+            level_db: number;
+            /**
+             * Format: double
+             * @description How far away, m.
+             */
+            distance_m: number;
+            /** @description Why that note. */
+            note_why: string;
+            /** @description Why that level. */
+            level_why: string;
+        };
+        /**
+         * Form
+         * @description How a cabinet is to stand.
+         */
+        CabinetForm: {
+            /** @constant */
+            kind: "balanced";
+        } | {
+            /** @constant */
+            kind: "slim";
+        } | {
+            /** @constant */
+            kind: "squat";
+        } | {
+            /** @constant */
+            kind: "as_wide_as_woofer";
+        } | {
+            /** @constant */
+            kind: "within";
+            /**
+             * Width
+             * Format: double
+             * @description Its width.
+             */
+            width_mm: number;
+            /**
+             * Height
+             * Format: double
+             * @description Its height.
+             */
+            height_mm: number;
+            /**
+             * Depth
+             * Format: double
+             * @description Its depth.
+             */
+            depth_mm: number;
+        };
+        /** @description A cabinet that was made. */
+        MadeCabinet: {
+            /** @description What it is called. */
+            title: components["schemas"]["Text"];
+            /** @description Its outside and what it holds, in a sentence. */
+            sentence: components["schemas"]["Text"];
+            /** @description The changes to the design. */
+            changes: components["schemas"]["Change"][];
+        };
         /** @description What came of it. */
         Sought: {
             /** @description The best enclosure found; absent where nothing keeps what is held. */
@@ -14074,6 +14283,37 @@ export interface operations {
             };
         };
     };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Begin"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     benchRecording: {
         parameters: {
             query?: never;
@@ -14911,6 +15151,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CabinetView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeCabinet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToMake"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeCabinet"];
                 };
             };
             422: {
@@ -16727,6 +16998,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    purposes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Purposes"];
                 };
             };
         };

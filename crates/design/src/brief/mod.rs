@@ -1,5 +1,6 @@
 //! What the build is for, and the rules about that.
 
+pub mod purpose;
 mod rules;
 
 use crate::finding::Rule;
@@ -8,6 +9,7 @@ use crate::finding::Rule;
 pub const RULES: &[Rule] = &[
     ("box_over_brief", "box", rules::box_over_brief),
     ("over_budget", "cabinet", rules::over_budget),
+    ("brief_not_stated", "brief", rules::brief_not_stated),
     ("brief_level", "brief", rules::brief_level),
     ("spaces_differ", "box", rules::spaces_differ),
     ("hearing", "brief", rules::hearing),

@@ -1,6 +1,7 @@
 //! Rules about the brief, and cautions for people.
 
 use crate::analysis::Analysis;
+use crate::brief::purpose::Purpose;
 use crate::cabinet::lifting::{Lifting, ONE_LIFTS};
 use crate::finding::{Finding, LimitSource, Severity, finding, low_end, remedy, rounded, say};
 use crate::room::heard::{gain_around, held_by_brief};
@@ -64,6 +65,43 @@ pub fn box_over_brief(case: &Case) -> Vec<Finding> {
         smaller.push(Change::set("/enclosure/net_volume_l", volume));
         let title = format!("{sides:.0}, {volume} net", sides = mm([w, h, d]), volume = litres(volume));
         f.remedies.extend(remedy(case, title, smaller, small_enough));
+    }
+    vec![f]
+}
+
+/// Nobody said what it is for: nothing is held against a note or a level.
+pub fn brief_not_stated(case: &Case) -> Vec<Finding> {
+    let brief = &case.design.brief;
+    let open: Vec<&str> = [("a lowest note", brief.lowest_note_hz), ("a level", brief.level_db)]
+        .iter()
+        .filter(|(_, stated)| stated.is_none())
+        .map(|(name, _)| *name)
+        .collect();
+    if open.is_empty() {
+        return Vec::new();
+    }
+    let mut f = finding(
+        Severity::Note,
+        LimitSource::Brief,
+        if brief.lowest_note_hz.is_none() { "/brief/lowest_note_hz" } else { "/brief/level_db" },
+        "What it is for is not stated",
+        format!("Without {} it was not judged whether this plays low and loud enough.", open.join(" and ")),
+        (open.len() as f64, ""),
+        None,
+    );
+    // what is stated stays; the rest is as usual for what builders build most
+    for info in [Purpose::Music, Purpose::Films, Purpose::BassGuitar].map(Purpose::info) {
+        let stated = [
+            ("lowest_note_hz", brief.lowest_note_hz, info.lowest_note_hz),
+            ("level_db", brief.level_db, info.level_db),
+            ("distance_m", brief.distance_m, info.distance_m),
+        ];
+        let open = stated.iter().filter(|(_, own, _)| own.is_none());
+        let changes = open.map(|(field, _, usual)| Change::set(format!("/brief/{field}"), *usual)).collect();
+        f.remedies.extend(remedy(case, info.title, changes, |a| {
+            let brief = &a.design.brief;
+            Some(format!("{:.0} Hz, {:.0} dB there", brief.lowest_note_hz?, brief.level_db?))
+        }));
     }
     vec![f]
 }

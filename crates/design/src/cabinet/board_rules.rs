@@ -12,6 +12,22 @@ use oak_drum_cabinet::bodies::{Body, clearance_within};
 use oak_drum_document::{BuiltIn, Change};
 use oak_drum_text::mm;
 
+/// No cabinet is stated: what stands in what, panels, weight and cost were not judged.
+pub fn cabinet_not_stated(case: &Case) -> Vec<Finding> {
+    if case.design.cabinet.is_some() {
+        return Vec::new();
+    }
+    vec![finding(
+        Severity::Note,
+        LimitSource::Physics,
+        "/cabinet/width_mm",
+        "No cabinet yet",
+        "Whether woofer and port find room in it, what its panels do, what it weighs and costs was not judged. One press at Cabinet makes one.".to_owned(),
+        (0.0, "mm"),
+        None,
+    )]
+}
+
 /// Letters of parts larger than the sheet.
 fn too_large(analysis: &Analysis) -> Vec<String> {
     let stocks = cutting(analysis).map_or_else(Vec::new, |c| c.stocks);

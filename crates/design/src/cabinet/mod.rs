@@ -11,6 +11,7 @@ pub mod drawings;
 pub mod fasteners;
 pub mod finishing;
 mod fold_rules;
+pub mod from_box;
 pub mod kit;
 pub mod labour;
 pub mod leads;
@@ -32,6 +33,7 @@ use crate::trial::Trouble;
 
 /// The rules of this station: name, station where it is seen, function.
 pub const RULES: &[Rule] = &[
+    ("cabinet_not_stated", "cabinet", board_rules::cabinet_not_stated),
     ("does_not_fold", "cabinet", fold_rules::does_not_fold),
     ("folds_otherwise", "cabinet", fold_rules::folds_otherwise),
     ("not_folded", "cabinet", fold_rules::not_folded),

@@ -5,6 +5,7 @@ pub mod card;
 mod chain_rules;
 pub mod flattening;
 pub mod heat;
+pub mod likely;
 pub mod low_cut;
 pub mod offers;
 pub mod parts;
@@ -22,6 +23,7 @@ pub const RULES: &[Rule] = &[
     ("radiator_over_limit", "box", rules::radiator_over_limit),
     ("coil_over_power", "woofer", rules::coil_over_power),
     ("load_below_amplifier", "woofer", rules::load_below_amplifier),
+    ("amplifier_not_stated", "drive", rules::amplifier_not_stated),
     ("drive_over_amplifier", "drive", rules::drive_over_amplifier),
     ("boost_below_tuning", "drive", chain_rules::boost_below_tuning),
     ("boost_into_limit", "drive", chain_rules::boost_into_limit),

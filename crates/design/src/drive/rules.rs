@@ -2,6 +2,7 @@
 
 use crate::analysis::Analysis;
 use crate::drive::chain_rules::low_cuts;
+use crate::drive::likely::likely_amplifier;
 use crate::drive::power::{lowest_load, most_heat};
 use crate::finding::{self, Finding, LimitSource, Severity, finding, remedy, rounded, say};
 use crate::trial::Case;
@@ -17,6 +18,36 @@ fn drive(volts: f64) -> Vec<Change> {
 
 fn excursion_mm(analysis: &Analysis, from: f64, to: f64) -> Option<(f64, f64)> {
     analysis.largest(&analysis.curves().excursion, from, to).map(|(x, f)| (x * 1e3, f))
+}
+
+/// No amplifier is stated: whether it clips, what it costs and what it warms was not judged.
+pub fn amplifier_not_stated(case: &Case) -> Vec<Finding> {
+    if case.design.chain.amplifier.is_some() {
+        return Vec::new();
+    }
+    let mut f = finding(
+        Severity::Note,
+        LimitSource::CommonPractice,
+        "/chain/amplifier",
+        "No amplifier is stated",
+        format!(
+            "Driven with {:.1} V as if anything could: whether an amplifier has them, how loud it then gets and how warm the coil was not judged.",
+            case.context.source.volts
+        ),
+        (case.context.source.volts, "V"),
+        None,
+    );
+    let likely = likely_amplifier(case);
+    let (power, load) = (likely.power_w, likely.load_ohm);
+    let changes = vec![Change::set(
+        "/chain/amplifier",
+        json!({"power_w": power, "load_ohm": load, "minimum_load_ohm": likely.minimum_load_ohm}),
+    )];
+    f.remedies.extend(remedy(case, format!("Reckon with {power:.0} W into {load:.0} ohm"), changes, |a| {
+        let volts = a.design.chain.amplifier.as_ref()?.volts();
+        Some(format!("up to {volts:.0} V; its own figures when you have it"))
+    }));
+    vec![f]
 }
 
 /// The cone runs past Xmax in the band it is meant to play.

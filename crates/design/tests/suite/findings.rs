@@ -248,6 +248,9 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
         ("heavy", vec![("/woofer/weight_kg", json!(20))]),
         ("sheet_contradicts_itself", vec![("/woofer/bl_t_m", json!(30))]),
         ("limits_not_stated", vec![("/woofer/xmax_mm", Value::Null)]),
+        ("brief_not_stated", vec![("/brief/lowest_note_hz", Value::Null)]),
+        ("amplifier_not_stated", vec![("/chain", json!({}))]),
+        ("cabinet_not_stated", vec![("/cabinet", Value::Null)]),
     ]
 }
 

@@ -16,6 +16,7 @@ mod figures;
 mod findings;
 mod finishing;
 mod folds;
+mod from_box;
 mod habits;
 mod handles;
 mod kit;

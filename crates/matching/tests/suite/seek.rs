@@ -1,7 +1,7 @@
 //! Seeking a goal: against a dense grid, against closed forms, and what it says when there is nothing.
 
 use oak_drum_document::{Checked, Design, read_value};
-use oak_drum_matching::seek::{Reach, Seek, measures, seek};
+use oak_drum_matching::seek::{Measures, Reach, Seek, measures, seek, seek_best};
 use serde_json::{Value, json};
 
 fn design(enclosure: Value) -> Checked {
@@ -20,7 +20,15 @@ fn vented() -> Checked {
 }
 
 fn wanted(reach: Reach) -> Seek {
-    Seek { reach, volume_l: None, outside_l: None, length_mm: None, delay_ms: None, lowest_note_hz: 30.0 }
+    Seek {
+        reach,
+        volume_l: None,
+        outside_l: None,
+        length_mm: None,
+        delay_ms: None,
+        port_fits: false,
+        lowest_note_hz: 30.0,
+    }
 }
 
 /// The lowest f3 within 70 L, never more than 2 dB proud, against every box of a grid of 60 x 90.
@@ -158,4 +166,17 @@ fn a_room_counts_where_the_brief_is_held_to_it() {
     let lift = 10.0 * (1.0 + (fx / 30.0f64).powi(4) / (1.0 + (6.0 / 30.0f64).powi(2))).log10();
     let more = held.loudest_db - open.loudest_db;
     assert!((more - (lift - 20.0 * 2f64.log10())).abs() < 0.05, "{more} {lift}");
+}
+
+/// Held to a port that fits, no port is longer than four fifths of the outside's cube root, which is the depth in the usual proportions;
+/// without that the search takes longer ones.
+#[test]
+fn a_port_that_has_to_fit_does() {
+    let ask = Seek { outside_l: Some(60.0), ..wanted(Reach::LowestF3) };
+    let free = seek_best(&vented(), &ask).unwrap().measures;
+    let fits = seek_best(&vented(), &Seek { port_fits: true, ..ask }).unwrap().measures;
+    let room = |m: &Measures| 80.0 * m.outside_l.cbrt();
+    assert!(free.longest_port_mm > room(&free), "{free:?}");
+    assert!(fits.longest_port_mm <= room(&fits) * 1.001, "{fits:?}");
+    assert!(fits.f3_hz.unwrap() >= free.f3_hz.unwrap() - 0.01, "freedom never costs");
 }

@@ -30,7 +30,14 @@ pub struct NewBuild {
     /// The design of its revision A.
     #[schema(schema_with = crate::schemas::design)]
     pub document: Value,
+    /// Designs of further revisions, B and so on; at most seven.
+    #[schema(schema_with = crate::schemas::designs, required = false)]
+    #[serde(default)]
+    pub others: Vec<Value>,
 }
+
+/// Most revisions a build may begin with.
+const MOST_AT_ONCE: usize = 8;
 
 /// Begins a build.
 #[utoipa::path(operation_id = "createBuild", request_body = NewBuild,
@@ -38,12 +45,19 @@ pub struct NewBuild {
 #[post("/builds")]
 pub async fn create(state: Data<State>, pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
     let read = move || {
-        let NewBuild { name, document } = body.json()?;
-        let kept = WorkPlan::within(&document);
-        Ok((asking::name(&name)?, (asking::design(document)?, kept)))
+        let NewBuild { name, document, others } = body.json()?;
+        if others.len() >= MOST_AT_ONCE {
+            return Err(Problem::field("/others", "at most seven further revisions are begun at once"));
+        }
+        let one = |document: Value| {
+            let kept = WorkPlan::within(&document);
+            Ok((asking::design(document)?, kept))
+        };
+        let all = std::iter::once(document).chain(others).map(one).collect::<Result<Vec<_>, Problem>>()?;
+        Ok((asking::name(&name)?, all))
     };
-    let (name, first) = pool.take(read).await?;
-    let made = state.with(move |c, owner| build::create(c, owner, &name, &[first])).await?;
+    let (name, revisions) = pool.take(read).await?;
+    let made = state.with(move |c, owner| build::create(c, owner, &name, &revisions)).await?;
     Ok(HttpResponse::Created().json(made))
 }
 

@@ -2,6 +2,7 @@
 
 pub mod airway;
 pub mod amplifiers;
+pub mod begin;
 pub mod booklet;
 pub mod builds;
 pub mod cabinet;
@@ -82,6 +83,9 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(revisions::history)
         .service(revisions::delete)
         .service(revisions::restore)
+        .service(begin::purposes)
+        .service(begin::three)
+        .service(begin::cabinet)
         .service(work_plans::get)
         .service(work_plans::save)
         .service(workshop::get)

@@ -91,6 +91,7 @@ const ELSEWHERE: &[(&str, &str)] = &[
     ("/api/bench/recording", "a WAV file: measurements.rs"),
     ("/api/builds", "stores: api.rs"),
     ("/api/builds/{id}/revisions", "stores: api.rs"),
+    ("/api/cabinet/made", "makes one: begin.rs"),
     ("/api/builds/{id}/habits", "wants measured builds: workshop.rs"),
     ("/api/builds/{id}/measurements/bench", "stores: measurements.rs"),
     ("/api/builds/{id}/measurements/combined", "stores: recordings.rs"),

@@ -4,6 +4,7 @@
 mod answers;
 mod api;
 mod attacks;
+mod begin;
 mod browser;
 mod carry;
 mod client;

@@ -3,7 +3,9 @@ import { printUnit, show } from "../../lib/quantity";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useDocument } from "../../workbench/context";
 import { AirLedger } from "../enclosure/AirLedger";
+import { MakeCabinet } from "../enclosure/MakeCabinet";
 import { NoCabinet } from "../enclosure/NoCabinet";
+import { Disclosure } from "../../ui/Disclosure";
 import { useCabinet } from "./useCabinet";
 
 const SIZES = ["held", "width_mm", "height_mm", "depth_mm", "panel_mm", "baffle_mm", "baffle_layers"];
@@ -34,6 +36,11 @@ export function CabinetStation() {
       <Follows />
       <SchemaForm pointer="/cabinet" only={more} assumed={ASSUMED} />
       <AirLedger sizes={false} />
+      <Disclosure title="Another form">
+        <div className="py-2">
+          <MakeCabinet />
+        </div>
+      </Disclosure>
     </>
   );
 }

@@ -9,12 +9,12 @@ type Props = {
   onChoose: (id: string) => void;
 };
 
-/** Every way to load the woofer, as small sections; the chosen one by name. */
+/** Every way to load the woofer, as small sections with their names; of the chosen one a sentence. */
 export function FamilyPicker({ families, chosen, possible, onChoose }: Props) {
   const here = families.find((f) => f.id === chosen);
   return (
     <div className="border-b border-rule pb-1">
-      <div className="grid grid-cols-6 gap-px" role="radiogroup" aria-label="Enclosure">
+      <div className="grid grid-cols-4 gap-px" role="radiogroup" aria-label="Enclosure">
         {families.map((f) => (
           <Tip key={f.id} text={`${f.title}. ${f.summary}`}>
             <button
@@ -24,11 +24,12 @@ export function FamilyPicker({ families, chosen, possible, onChoose }: Props) {
               aria-checked={f.id === chosen}
               disabled={f.id !== chosen && !possible(f.id)}
               onClick={() => onChoose(f.id)}
-              className={`flex justify-center border-b-2 py-1 disabled:opacity-30 ${
+              className={`flex min-h-11 flex-col items-center gap-0.5 border-b-2 px-0.5 py-1 text-center text-[11px] leading-[1.15] hyphens-auto disabled:opacity-30 ${
                 f.id === chosen ? "border-oak bg-selected" : "border-transparent hover:bg-panel"
               }`}
             >
               <FamilyMark id={f.id} />
+              {f.title}
             </button>
           </Tip>
         ))}

@@ -1,20 +1,11 @@
-import { schemaAt, start } from "../../lib/schema";
-import { useWorkbench } from "../../workbench/context";
+import { MakeCabinet } from "./MakeCabinet";
 
-/** Said where a cabinet is needed and none is stated; one press states its outside. */
+/** Said where a cabinet is needed and none is stated; one press makes one that holds the box. */
 export function NoCabinet({ then }: { then: string }) {
-  const workbench = useWorkbench();
   return (
-    <p className="mt-2 text-soft">
-      No cabinet yet.{" "}
-      <button
-        type="button"
-        className="text-oak underline decoration-dotted"
-        onClick={() => workbench.set("/cabinet", start(schemaAt("/cabinet", {}) ?? {}))}
-      >
-        State its outside
-      </button>{" "}
-      {then}
-    </p>
+    <div className="mt-2 space-y-2">
+      <p className="text-soft">No cabinet yet. Take a form: one press makes one that holds the box, {then}</p>
+      <MakeCabinet />
+    </div>
   );
 }

@@ -1,0 +1,92 @@
+import { expect, test, type Page } from "@playwright/test";
+import { field, saved, station } from "./bench";
+
+/** Presses and choices, counted: the first hour has a bar. */
+class Hand {
+  actions = 0;
+  constructor(private readonly page: Page) {}
+  async press(role: "button" | "radio" | "link", name: string | RegExp) {
+    this.actions++;
+    await this.page.getByRole(role, { name }).first().click();
+  }
+  async choose(label: string, option: RegExp) {
+    this.actions++;
+    const value = await this.page.getByRole("option", { name: option }).first().getAttribute("value");
+    await this.page.getByLabel(label).first().selectOption(value);
+  }
+}
+
+test("from a woofer to three boxes with a cabinet each, in at most eight actions", async ({ page }) => {
+  await page.goto("/");
+  const hand = new Hand(page);
+  await hand.press("button", "Start your own");
+  await hand.press("radio", "Music at home");
+  await expect(page.getByTestId("asked")).toContainText("Lowest note 32 Hz");
+  await hand.choose("Woofer", /^Marl 12-S/);
+  await hand.press("button", "Begin with three boxes");
+  await expect(page.getByRole("slider", { name: "Net volume" })).toBeVisible({ timeout: 30_000 });
+  expect(hand.actions).toBeLessThanOrEqual(8);
+
+  const id = /builds\/([\w-]+)/.exec(page.url())?.[1];
+  const build = (await (await page.request.get(`/api/builds/${id}`)).json()) as {
+    name: string;
+    revisions: { document: { name: string; brief: { lowest_note_hz: number }; cabinet?: object } }[];
+  };
+  expect(build.name).toBe("Music at home");
+  expect(build.revisions.length).toBeGreaterThan(1);
+  for (const r of build.revisions) {
+    expect(r.document.brief.lowest_note_hz).toBe(32);
+    expect(r.document.cabinet).toBeTruthy();
+  }
+  // nothing unasked looks fine: the amplifier nobody stated is named, and a likely one is offered
+  const column = page.getByRole("complementary", { name: "Findings" });
+  await expect(column).toContainText("No amplifier is stated");
+  await column.getByRole("button", { name: /^Reckon with \d+ W into \d+ ohm/ }).click();
+  await expect(column).not.toContainText("No amplifier is stated");
+  await saved(page);
+});
+
+test("nothing chosen: the shelf's likeliest woofer; a space that is too small says why and keeps what was typed", async ({
+  page,
+}) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "Start your own" }).click();
+  await page.getByText("What limits you?").click();
+  for (const side of ["wide", "high", "deep"]) await page.getByLabel(side, { exact: true }).fill("110");
+  await page.getByRole("button", { name: "Begin with three boxes" }).click();
+  await expect(page.getByRole("alert")).toContainText("goes into this space");
+  await expect(page.getByLabel("wide", { exact: true })).toHaveValue("110");
+  for (const side of ["wide", "high", "deep"]) await page.getByLabel(side, { exact: true }).fill("");
+  await page.getByRole("button", { name: "Begin with three boxes" }).click();
+  await expect(page.getByRole("slider", { name: "Net volume" })).toBeVisible({ timeout: 60_000 });
+});
+
+test("a cabinet in a form, by one press, and in a space", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "Start your own" }).click();
+  await page.getByRole("textbox", { name: "Name" }).fill("A form by one press");
+  const value = await page
+    .getByRole("option", { name: /^Kelda 10 / })
+    .first()
+    .getAttribute("value");
+  await page.getByLabel("Woofer").first().selectOption(value);
+  await page.getByLabel("The empty bench begins with").selectOption({ label: "a sealed box" });
+  await page.getByRole("button", { name: "Just an empty bench" }).click();
+  await station(page, "cabinet");
+  const column = page.getByRole("complementary", { name: "Findings" });
+  await expect(column).toContainText("No cabinet yet");
+  await page.getByRole("button", { name: "Slim and tall" }).click();
+  await expect(field(page, "/cabinet/height_mm")).toBeVisible();
+  await expect(column).not.toContainText("No cabinet yet");
+  const number = async (pointer: string) => Number(await field(page, pointer).inputValue());
+  expect(await number("/cabinet/height_mm")).toBeGreaterThan(1.4 * (await number("/cabinet/width_mm")));
+  // another form, into a space; what does not go in says by how much
+  await page.getByText("Another form").click();
+  for (const side of ["wide", "high", "deep"]) await page.getByLabel(`The space is ${side}`).fill("320");
+  await page.getByRole("button", { name: "Make it" }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "All of that space" })).toBeVisible();
+  await page.getByLabel("The space is wide").fill("700");
+  await page.getByRole("button", { name: "Make it" }).click();
+  await expect.poll(() => number("/cabinet/height_mm")).toBeLessThanOrEqual(320);
+  await saved(page);
+});

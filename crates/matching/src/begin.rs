@@ -267,9 +267,21 @@ fn alike(a: &Enclosure, b: &Enclosure) -> bool {
     a.info().id == b.info().id && x.len() == y.len() && x.iter().zip(&y).all(|(x, y)| (x / y - 1.0).abs() < 0.03)
 }
 
+/// What a box is, in words that hold whatever is changed of its size.
+fn kept_as(title: &str) -> &'static str {
+    match title {
+        "Small" => "the smallest that plays the lowest note, or the nearest this woofer comes to it",
+        "Deep" => "as low as it goes in the size that may stand there",
+        _ => "as loud as it goes at the lowest note in the size that may stand there",
+    }
+}
+
 /// The design of a box, in a cabinet that holds it; of a stated space one that goes in, or none.
 fn boxed(begin: &Begin, base: &Design, trade: &Trade, title: &str) -> Result<(Design, String), Text> {
-    let design = Design { enclosure: trade.enclosure.clone(), name: title.into(), ..base.clone() };
+    let mut design = Design { enclosure: trade.enclosure.clone(), name: title.into(), ..base.clone() };
+    // why it is there stays with it
+    let purpose = format!("{} {title}: {}.", design.brief.purpose, kept_as(title));
+    design.brief.purpose = purpose.trim().to_owned();
     let checked = Checked::assembled(design.clone()).ok_or_else(|| Text::from("it is no design"))?;
     let forms = match begin.space {
         Some(s) => vec![Form::Within { width_mm: s.width_mm, height_mm: s.height_mm, depth_mm: s.depth_mm }],

@@ -50,7 +50,7 @@ function Stop({ station, number, build }: { station: Station; number: number; bu
             </span>
           )}
         </span>
-        <span className="block min-h-4 truncate text-xs text-soft">
+        <span className="block min-h-4 truncate text-[11px] tracking-tight text-soft">
           {station.Figure ? <station.Figure /> : tells}
         </span>
       </span>

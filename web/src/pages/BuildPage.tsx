@@ -119,7 +119,10 @@ function Views({ station }: { station: Station }) {
     ...(station.views ?? []),
   ];
   return (
-    <nav aria-label={`Views of ${station.title}`} className="mb-2 flex shrink-0 gap-3 border-b border-rule">
+    <nav
+      aria-label={`Views of ${station.title}`}
+      className="mb-2 flex shrink-0 flex-wrap gap-x-3 border-b border-rule"
+    >
       {views.map((v) => (
         <NavLink
           key={v.id}

@@ -159,7 +159,10 @@ impl Info {
     /// The brief it comes to.
     pub fn brief(&self) -> Brief {
         Brief {
-            purpose: self.title.into(),
+            purpose: format!(
+                "{}. Down to {:.0} Hz: {}. {:.0} dB: {}.",
+                self.title, self.lowest_note_hz, self.note_why, self.level_db, self.level_why
+            ),
             lowest_note_hz: Some(self.lowest_note_hz),
             level_db: Some(self.level_db),
             distance_m: Some(self.distance_m),

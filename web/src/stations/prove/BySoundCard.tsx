@@ -1,3 +1,4 @@
+import { Progress } from "../../ui/Progress";
 import { useEffect, useRef, useState } from "react";
 import type { Taken } from "../../api/client";
 import { devices, noInputs, refusal, SoundCard, type Device } from "../../lib/soundcard";
@@ -137,11 +138,9 @@ export function BySoundCard({ taken, safe }: { taken: Taken; safe: number }) {
             </Button>
             {keeping.busy && (
               <>
-                <progress
-                  value={share}
-                  aria-label="Sweep"
-                  className="h-2 w-40 appearance-none border border-rule bg-panel [&::-moz-progress-bar]:bg-oak [&::-webkit-progress-bar]:bg-panel [&::-webkit-progress-value]:bg-oak"
-                />
+                <span className="w-40">
+                  <Progress label="Sweep" value={share} />
+                </span>
                 <Button onClick={() => stop.current?.abort()}>Stop</Button>
               </>
             )}

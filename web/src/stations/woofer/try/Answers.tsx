@@ -1,3 +1,4 @@
+import { Progress } from "../../../ui/Progress";
 import { useSize } from "../../../app/settings";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -81,14 +82,7 @@ export function Answers({ trial }: { trial: Trial }) {
           }}
         />
       </div>
-      {trial.state !== "done" && (
-        <progress
-          aria-label="Woofers tried"
-          className="h-1.5 w-full accent-oak"
-          max={trial.woofers}
-          value={trial.done}
-        />
-      )}
+      {trial.state !== "done" && <Progress label="Woofers tried" max={trial.woofers} value={trial.done} />}
       <div className="min-h-0 flex-1 overflow-auto border-y border-rule" tabIndex={0} aria-label="Results">
         <table className="w-full text-left">
           <Heads>

@@ -15,13 +15,40 @@ export function WorkshopPage() {
   const { theme } = useSettings();
   const [making, setMaking] = useState(false);
   const [away, setAway] = useState<BuildSummary | null>(null);
+  const [words, setWords] = useState("");
+  const [order, setOrder] = useState<Order>("oldest");
+  const [copying, setCopying] = useState("");
+  const [uncopied, setUncopied] = useState("");
   const client = useQueryClient();
+  const shown =
+    data &&
+    ordered(
+      data.filter((b) => fits(b, words)),
+      order,
+    );
 
   const putAway = async (build: BuildSummary, restore: boolean) => {
     const params = { params: { path: { id: build.id } } };
     if (restore) await get(api.POST("/api/builds/{id}/restore", params));
     else await get(api.DELETE("/api/builds/{id}", params));
     setAway(restore ? null : build);
+    await client.invalidateQueries(builds());
+  };
+
+  /** The same build once more, with all that belongs to it: it leaves as a file and comes in as a copy. */
+  const copy = async (build: BuildSummary) => {
+    setCopying(build.id);
+    setUncopied("");
+    try {
+      const file = await fetch(`/api/builds/${build.id}/file`);
+      const headers = { "content-type": "application/zip" };
+      const body = file.ok ? await file.blob() : undefined;
+      const made = body && (await fetch("/api/builds/file?again=copy", { method: "POST", body, headers }));
+      if (!made?.ok) setUncopied(build.name);
+    } catch {
+      setUncopied(build.name);
+    }
+    setCopying("");
     await client.invalidateQueries(builds());
   };
 
@@ -46,6 +73,29 @@ export function WorkshopPage() {
           Start your own
         </Button>
       </div>
+      {data && data.length > 4 && (
+        <div className="mt-3 flex flex-wrap items-center gap-2">
+          <input
+            type="search"
+            aria-label="Search the workshop"
+            placeholder="Search: a name, a woofer, an enclosure"
+            className="h-8 min-w-0 flex-1 rounded-sm border border-rule bg-panel px-2"
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+          />
+          <select
+            aria-label="Order"
+            className="h-8 rounded-sm border border-rule bg-panel px-1"
+            value={order}
+            onChange={(e) => setOrder(e.target.value as Order)}
+          >
+            <option value="oldest">oldest first</option>
+            <option value="newest">newest first</option>
+            <option value="name">by name</option>
+            <option value="woofer">by woofer</option>
+          </select>
+        </div>
+      )}
       {isPending && <p className="mt-4 text-soft">Opening the workshop…</p>}
       {error && (
         <p role="alert" className="mt-4 text-brick">
@@ -63,9 +113,19 @@ export function WorkshopPage() {
           </button>
         </p>
       )}
+      {uncopied && (
+        <p role="alert" className="mt-3 text-brick">
+          {uncopied} could not be copied; nothing was changed. Try again.
+        </p>
+      )}
       <ul className="mt-3 grid gap-3 md:grid-cols-2">
-        {data?.map((b) => (
-          <li key={b.id} className="relative border border-rule bg-panel p-4 hover:border-oak">
+        {shown?.map((b) => (
+          <li
+            key={b.id}
+            // of many only those in view are laid out
+            style={{ contentVisibility: "auto", containIntrinsicSize: "auto 8.5rem" }}
+            className="relative border border-rule bg-panel p-4 hover:border-oak"
+          >
             <div className="flex items-start gap-3">
               <span className="mt-0.5 text-oak">
                 <FamilyMark id={b.family} />
@@ -85,6 +145,15 @@ export function WorkshopPage() {
               </div>
               <button
                 type="button"
+                aria-label={`Copy ${b.name}`}
+                disabled={!!copying}
+                className="relative z-10 text-xs text-soft hover:text-ink"
+                onClick={() => void copy(b)}
+              >
+                {copying === b.id ? "copying…" : "copy"}
+              </button>
+              <button
+                type="button"
                 aria-label={`Put ${b.name} away`}
                 className="relative z-10 text-xs text-soft hover:text-brick"
                 onClick={() => void putAway(b, false)}
@@ -95,6 +164,9 @@ export function WorkshopPage() {
           </li>
         ))}
       </ul>
+      {shown?.length === 0 && words && (
+        <p className="mt-4 text-soft">Nothing here is called that, nor has such a woofer or enclosure.</p>
+      )}
       {data?.length === 0 && (
         <p className="mt-4 text-soft">The bench is empty. Start your own: a name and a woofer are enough.</p>
       )}
@@ -103,4 +175,24 @@ export function WorkshopPage() {
       <NewBuild open={making} onOpenChange={setMaking} />
     </main>
   );
+}
+
+type Order = "oldest" | "newest" | "name" | "woofer";
+
+/** Whether a build is one of those looked for: every word stands somewhere in what its card says. */
+export function fits(b: BuildSummary, words: string): boolean {
+  const text = `${b.name} ${b.woofer_name} ${b.family.replaceAll("_", " ")} ${b.purpose}`.toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
+}
+
+/** The list, which comes oldest first, in another order. */
+export function ordered(list: BuildSummary[], order: Order): BuildSummary[] {
+  const by = (of: (b: BuildSummary) => string) =>
+    list.toSorted((a, b) => of(a).localeCompare(of(b), undefined, { numeric: true }));
+  if (order === "newest") return list.toReversed();
+  if (order === "name") return by((b) => b.name);
+  return order === "woofer" ? by((b) => `${b.woofer_name} ${b.name}`) : list;
 }

@@ -135,9 +135,9 @@ function Boxes({ boxes, titles }: { boxes: Habits["boxes"]; titles: Record<strin
         <Heads>
           <Head left>box</Head>
           <Head left>figure</Head>
-          <Head>reckoned</Head>
-          <Head>measured</Head>
-          <Head>off</Head>
+          <Head className="pl-2">reckoned</Head>
+          <Head className="pl-2">measured</Head>
+          <Head className="pl-2">off</Head>
         </Heads>
         <tbody>
           {rows.map(({ b, f }, i) => {
@@ -157,7 +157,9 @@ function Boxes({ boxes, titles }: { boxes: Habits["boxes"]; titles: Record<strin
                 </td>
                 <Value>{f.reckoned == null ? "–" : figure(f.reckoned, UNITS[f.of] ?? "")}</Value>
                 <Value>{figure(f.measured, UNITS[f.of] ?? "")}</Value>
-                <Value>{by === undefined || f.of === "leak" ? "" : percent(by)}</Value>
+                <Value className="whitespace-nowrap">
+                  {by === undefined || f.of === "leak" ? "" : percent(by)}
+                </Value>
               </Row>
             );
           })}

@@ -44,6 +44,11 @@ test("from a woofer to three boxes with a cabinet each, in at most eight actions
   await column.getByRole("button", { name: /^Reckon with \d+ W into \d+ ohm/ }).click();
   await expect(column).not.toContainText("No amplifier is stated");
   await saved(page);
+  // why each box is there, and what is not, stands in the log
+  await station(page, "log");
+  const log = page.getByRole("region", { name: "Log drawn" });
+  await expect(log).toContainText("Small: The smallest that still plays");
+  await expect(log).toContainText("the likely amplifier; none is stated");
 });
 
 test("nothing chosen: the shelf's likeliest woofer; a space that is too small says why and keeps what was typed", async ({

@@ -40,16 +40,14 @@ pub fn common_band(curves: &[(&[f64], &[f64])]) -> Option<[f64; 2]> {
     for (hz, db) in curves {
         let within = || hz.iter().zip(*db).filter(|(f, _)| (20.0..=200.0).contains(*f));
         let top = within().map(|(_, l)| *l).fold(f64::NEG_INFINITY, f64::max);
-        // where it first comes up to that and stays there as far as the octave reaches
         let begins = within().find(|(_, l)| **l >= top - 10.0).map(|(f, _)| *f)?;
         low = low.max(begins).max(*hz.first()?);
         end = end.min(*hz.last()?);
     }
     let high = 120f64.max(2.0 * low).min(end);
-    let tenth = |f: f64| (f * 10.0).round() / 10.0;
     // rounded inwards, so that every curve covers it
     let (low, high) = ((low * 10.0).ceil() / 10.0, (high * 10.0).floor() / 10.0);
-    (high >= low * std::f64::consts::SQRT_2).then(|| [tenth(low), tenth(high)])
+    (high >= low * std::f64::consts::SQRT_2).then_some([low, high])
 }
 
 /// How well random noise tells a level: standard deviation, dB, of noise `bandwidth_hz` wide averaged over `seconds`

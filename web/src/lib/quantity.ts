@@ -133,6 +133,12 @@ function example(unit: string): string {
 
 export type System = "metric" | "inch";
 
+/** The same as a page of that system has it: what is typed without a unit is meant in the unit shown. */
+export function readIn(text: string, unit: string, system: System): Reading {
+  const shown = inSystem(unit, system).unit;
+  return read(shown !== unit && /^[\d\s/.,+*-]+$/.test(text) ? `${text} ${shown}` : text, unit);
+}
+
 /** The nearest 1/32 inch as text: "11 11/32". */
 export function inchFraction(inches: number): string {
   const parts = Math.round(Math.abs(inches) * 32);

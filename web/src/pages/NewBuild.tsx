@@ -6,11 +6,12 @@ import { amplifiers, builds, purposes, woofer as wooferQuery, woofers } from "..
 import { Lessons } from "../app/Lessons";
 import { useFigure, useSay, useSettings } from "../app/settings";
 import { useWorkshop } from "../app/workshop";
-import { inSystem, printUnit, read } from "../lib/quantity";
+import { inSystem, printUnit, readIn } from "../lib/quantity";
 import { sheetInUse } from "../lib/shelf";
 import { Button } from "../ui/Button";
 import { Disclosure } from "../ui/Disclosure";
 import { Modal } from "../ui/Modal";
+import { newKey, outbox } from "../workbench/outbox";
 
 const field = "mt-1 w-full rounded-sm border border-rule bg-ground px-2 py-1.5";
 
@@ -60,7 +61,7 @@ function Beginning({ close }: { close: () => void }) {
   const space = (): Begin["space"] => {
     if (sides.every((s) => !s.trim())) return undefined;
     const [width_mm, height_mm, depth_mm] = sides.map((s) => {
-      const found = read(/[a-z"]/i.test(s) ? s : `${s} ${unit}`, "mm");
+      const found = readIn(s, "mm", system);
       if ("error" in found) throw new Error(`The space: ${found.error}.`);
       if (found.value < 100 || found.value > 5000)
         throw new Error("The space: each side is 100 to 5000 mm (4 to 197 in), all three or none.");
@@ -70,15 +71,18 @@ function Beginning({ close }: { close: () => void }) {
   };
   const sheet = async () => (woofer ? sheetInUse(await client.fetchQuery(wooferQuery(woofer))) : undefined);
 
-  const go = async (make: () => Promise<{ name: string; documents: Design[] }>) => {
+  const go = async (make: () => Promise<{ name: string; documents: Design[]; why?: string }>) => {
     setBusy(true);
     setWrong("");
     try {
-      const { name: called, documents } = await make();
+      const { name: called, documents, why } = await make();
       const [document, ...others] = documents;
       if (!document) throw new Error("No box came of that.");
       const body = { name: called, document, ...(others.length && { others }) };
       const made = await get(api.POST("/api/builds", { body }));
+      // why each is there, and what is not, is the first page of its log
+      const entry = { text: why ?? "", tied: { revision: "A" } };
+      if (why) await outbox.put({ id: newKey(), build: made.id, base_version: 0, entry, photos: [] });
       await client.invalidateQueries(builds());
       await navigate(`/builds/${made.id}/box`);
     } catch (cause) {
@@ -110,7 +114,12 @@ function Beginning({ close }: { close: () => void }) {
       const begun: Begun = await get(api.POST("/api/begin", { body }));
       if (!begun.boxes.length) throw new Error(begun.left_out.map(say).join(" ") || "No box came of that.");
       const called = name.trim() || usual || "First thoughts";
-      return { name: called, documents: begun.boxes.map((b) => b.design) };
+      const why = [
+        ...begun.reasons.map(say),
+        ...begun.boxes.map((b) => `${b.title}: ${say(b.sentence)}`),
+        ...begun.left_out.map(say),
+      ].join("\n");
+      return { name: called, documents: begun.boxes.map((b) => b.design), why };
     });
   const bench = () =>
     go(async () => {

@@ -1,6 +1,6 @@
 import { useId, useRef, useState, type KeyboardEvent } from "react";
 import { useSettings } from "../app/settings";
-import { inSystem, nudge, printUnit, read, show } from "../lib/quantity";
+import { inSystem, nudge, printUnit, readIn, show } from "../lib/quantity";
 import { Tip } from "./Tip";
 
 /** What is taken when a field is empty: a value in the field's unit, with words behind it if any, or words alone. */
@@ -66,9 +66,7 @@ export function QuantityField(props: Props) {
       } else if (value !== undefined) setError(`a value is needed here, for example ${shown.text || "12"}`);
       return;
     }
-    // what is typed without a unit is meant in the unit shown
-    const withUnit = shown.unit !== unit && /^[\d\s/.,+*-]+$/.test(text) ? `${text} ${shown.unit}` : text;
-    const found = read(withUnit, unit);
+    const found = readIn(text, unit, system);
     if ("error" in found) {
       setError(found.error);
       return;

@@ -186,7 +186,7 @@ fn through_frame(frame: &Frame, hole: &Hole, board: &Board, of: BoardMaterial) -
         )),
     }
     if estimated {
-        said.push_str(" The sheet does not state the frame's thickness or holes: look before you buy.");
+        said.push_str(" How thick it is there or how wide its holes are is not stated: look before you buy.");
     }
     Fastening {
         id: frame.id.into(),

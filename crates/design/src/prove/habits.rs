@@ -14,7 +14,6 @@ use crate::prove::cures::{Cure, changed};
 use crate::prove::evidence::Evidence;
 use crate::prove::unknown::{Unknown, varied};
 use crate::prove::view::Measured;
-use oak_drum_acoustics::port::Port;
 use oak_drum_curves::about::Taken;
 use oak_drum_document::{Change, Checked, apply, read_current};
 use oak_drum_text::{Text, litres};
@@ -293,10 +292,9 @@ fn correction(analysis: &Analysis, l: &Learned) -> Option<Cure> {
     let (title, sentence, change) = match l.of {
         Of::Tuning | Of::HalfPower => return None,
         Of::Ends => {
-            let port: &oak_drum_acoustics::families::PortReport = analysis.wired.ports.iter().find(|p| p.outside)?;
+            let port = analysis.wired.ports.iter().find(|p| p.outside)?;
             let factor = (l.mean.exp() * 100.0).round() / 100.0;
-            let plain: &Port = &port.port;
-            if plain.end_factor.is_some() || (factor - 1.0).abs() < 0.02 {
+            if port.port.end_factor.is_some() || (factor - 1.0).abs() < 0.02 {
                 return None;
             }
             (

@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from "react";
 import { api, get, Refused, type CabinetForm } from "../../api/client";
 import { useSay, useSettings } from "../../app/settings";
-import { inSystem, printUnit, read } from "../../lib/quantity";
+import { inSystem, printUnit, readIn } from "../../lib/quantity";
 import { schemaAt, start } from "../../lib/schema";
 import { Button } from "../../ui/Button";
 import { useDocument, useWorkbench } from "../../workbench/context";
@@ -107,7 +107,7 @@ function Within({
   const { system } = useSettings();
   const unit = printUnit(inSystem("mm", system).unit);
   const [sides, setSides] = useState<string[]>(["", "", ""]);
-  const read3 = sides.map((s) => read(/[a-z"]/i.test(s) ? s : `${s} ${unit}`, "mm"));
+  const read3 = sides.map((s) => readIn(s, "mm", system));
   const values = read3.flatMap((r) => ("value" in r && r.value >= 100 && r.value <= 5000 ? [r.value] : []));
   const [width_mm, height_mm, depth_mm] = values;
   const whole = width_mm !== undefined && height_mm !== undefined && depth_mm !== undefined;

@@ -7,6 +7,7 @@ import { BuildPage } from "./pages/BuildPage";
 import { HelperPage } from "./pages/listen/HelperPage";
 import { ListenerPage } from "./pages/listen/ListenerPage";
 import { WorkshopPage } from "./pages/WorkshopPage";
+import { TermsPage } from "./pages/TermsPage";
 import { Broken } from "./pages/Broken";
 import { Lost } from "./pages/Lost";
 import "./style.css";
@@ -21,6 +22,7 @@ const router = createBrowserRouter([
   { path: "/builds/:id/:station/:view", element: <BuildPage />, errorElement: <Broken /> },
   { path: "/listen/:code", element: <ListenerPage />, errorElement: <Broken /> },
   { path: "/listen/:code/helper/:key", element: <HelperPage />, errorElement: <Broken /> },
+  { path: "/terms", element: <TermsPage />, errorElement: <Broken /> },
   { path: "*", element: <Lost /> },
 ]);
 

@@ -1,8 +1,9 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Finding, Remedy } from "../api/client";
 import { Button } from "../ui/Button";
-import { useFound, usePart, useProblem, useWorkbench } from "../workbench/context";
+import { STATIONS } from "../stations/stations";
+import { useCurrentPart, useFound, usePart, useProblem, useWorkbench } from "../workbench/context";
 import { focusField } from "./focus";
 import { Say } from "../ui/Say";
 import { plain } from "../lib/said";
@@ -61,15 +62,37 @@ export function Findings() {
   }, [list, of, workbench, take]);
 
   const open = async (f: Finding) => {
+    setDrawer(false);
     await navigate(`/builds/${id}/${f.station}`);
     requestAnimationFrame(() => requestAnimationFrame(() => focusField(f.pointer)));
   };
+  // on a phone the list is a drawer at the foot of the page, which says how much is in it
+  const [drawer, setDrawer] = useState(false);
+  const many = (severity: Finding["severity"]) => list?.filter((f) => f.severity === severity).length ?? 0;
+  const [broken, look] = [many("broken"), many("look")];
+  const unbegun = useCurrentPart((r) =>
+    STATIONS.filter((s) => s.begun?.(r) === false)
+      .map((s) => s.title)
+      .join(", "),
+  );
   return (
     <aside
       aria-label="Findings"
-      className="min-h-0 border-rule px-3 py-2 contain-content lg:overflow-y-auto lg:border-l"
+      className={`min-h-0 border-rule px-3 py-2 contain-content max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-30 max-lg:max-h-[72vh] max-lg:overflow-y-auto max-lg:border-t max-lg:bg-ground lg:overflow-y-auto lg:border-l ${drawer ? "" : "max-lg:[&>:not([data-handle],[role=status],[role=alert])]:hidden"}`}
     >
-      <h2 className="font-display text-base font-semibold">Findings</h2>
+      <button
+        type="button"
+        data-handle
+        aria-expanded={drawer}
+        className="flex min-h-8 w-full items-baseline gap-2 text-left lg:hidden"
+        onClick={() => setDrawer(!drawer)}
+      >
+        <span className="font-display text-base font-semibold">Findings {list?.length ?? ""}</span>
+        {broken > 0 && <span className="text-brick">!! {broken} broken</span>}
+        {look > 0 && <span className="text-ochre">! {look} to look at</span>}
+        <span className="flex-1 text-right text-soft">{drawer ? "close ▾" : "open ▴"}</span>
+      </button>
+      <h2 className="font-display text-base font-semibold max-lg:hidden">Findings</h2>
       <div role="status">
         {taken && (
           <p className="my-2 border-l-3 border-oak bg-selected py-1.5 pr-1 pl-2">
@@ -126,7 +149,8 @@ export function Findings() {
       </ol>
       {!list?.length && !problem && (
         <p className="text-soft">
-          {list && !behind ? "Nothing stands against this design." : "Looking it through…"}
+          {list && !behind ? "Nothing stands against what was judged." : "Looking it through…"}
+          {list && !behind && unbegun && ` Not begun, so not judged: ${unbegun}.`}
         </p>
       )}
     </aside>

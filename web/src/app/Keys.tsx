@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { STATIONS } from "../stations/stations";
 import { Modal } from "../ui/Modal";
+import { soon } from "./focus";
 import { useWorkbench } from "../workbench/context";
 
 /** Keys of the stations, as they lie on a keyboard. */
@@ -16,6 +17,7 @@ const SHEET: [string, string][] = [
   ["Arrow up, down in a number", "nudge; Shift coarse, Alt fine"],
   ["Arrow left, right on the lanes", "move the reading line"],
   ["G while dragging", "keep the old curves as a ghost"],
+  ["Ctrl K", "go to, do or set anything by its name"],
   ["?", "this sheet"],
 ];
 
@@ -25,10 +27,8 @@ function focusSearch(): boolean {
   return Boolean(field);
 }
 
-/** Tries until it works, at most for a second: what it waits for may still be on its way. */
-function soon(work: () => boolean, tries = 20) {
-  if (!work() && tries > 0) setTimeout(() => soon(work, tries - 1), 50);
-}
+/** Opens the sheet from elsewhere, as its key does. */
+export const openKeys = () => dispatchEvent(new Event("oak-drum.keys"));
 
 /** The keys that work everywhere in a build. */
 export function Keys() {
@@ -69,10 +69,13 @@ export function Keys() {
       if (e.key === "g") workbench.holdGhost(false);
     };
     addEventListener("keydown", down);
+    const sheet = () => setOpen(true);
     addEventListener("keyup", up);
+    addEventListener("oak-drum.keys", sheet);
     return () => {
       removeEventListener("keydown", down);
       removeEventListener("keyup", up);
+      removeEventListener("oak-drum.keys", sheet);
     };
   }, [workbench, navigate, id]);
 
@@ -86,6 +89,11 @@ export function Keys() {
           </div>
         ))}
       </dl>
+      <p className="mt-3">
+        <Link to="/terms" className="text-oak underline">
+          Every term, explained and drawn
+        </Link>
+      </p>
     </Modal>
   );
 }

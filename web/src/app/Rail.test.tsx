@@ -57,16 +57,26 @@ it("tells each station's figure, in the units of the page", () => {
   expect(stop(/Cabinet/).textContent).toContain("10 x 20 x 15 in");
 });
 
-it("marks a station by the worst of what was found there, and by nothing that was not", () => {
+it("marks a station by the worst of what was found there; one that is not begun is never fine", () => {
   const stop = rail([
     finding("airway", "look"),
     finding("airway", "broken"),
     finding("cabinet", "look"),
-    finding("box", "caution"),
+    finding("woofer", "caution"),
     finding("brief", "good"),
   ]);
-  const mark = (name: RegExp) => within(stop(name)).queryByLabelText(/here$/)?.getAttribute("aria-label");
+  const mark = (name: RegExp) => within(stop(name)).queryByRole("img")?.getAttribute("aria-label");
   expect(mark(/Airway/)).toBe("something is broken here");
   expect(mark(/Cabinet/)).toBe("look here");
-  expect([mark(/Box/), mark(/Brief/), mark(/Quiet/)]).toEqual([undefined, undefined, undefined]);
+  expect(mark(/Woofer/)).toBe("judged, and nothing found");
+  for (const name of [/Brief/, /Box/, /Quiet/, /Drive/, /Room/]) expect(mark(name)).toBe("not begun");
+  // their figures say it in words
+  for (const name of [/Prove/, /Log/, /Listen/]) expect(mark(name)).toBeUndefined();
+});
+
+it("calls nothing fine before it was judged", () => {
+  const stop = rail(undefined);
+  const mark = (name: RegExp) => within(stop(name)).queryByRole("img")?.getAttribute("aria-label");
+  expect([mark(/Woofer/), mark(/Cabinet/)]).toEqual([undefined, undefined]);
+  expect(mark(/Room/)).toBe("not begun");
 });

@@ -18,6 +18,13 @@ export function Rail() {
   );
 }
 
+const STATES = {
+  broken: { mark: "!!", says: "something is broken here", look: "text-brick" },
+  look: { mark: "!", says: "look here", look: "text-ochre" },
+  fine: { mark: "✓", says: "judged, and nothing found", look: "font-normal text-verdigris" },
+  unbegun: { mark: "○", says: "not begun", look: "font-normal text-soft" },
+};
+
 /** Drawn again when its figure or its state is another. */
 function Stop({ station, number, build }: { station: Station; number: number; build: string }) {
   const { system } = useSettings();
@@ -26,7 +33,9 @@ function Stop({ station, number, build }: { station: Station; number: number; bu
     const own = current.found?.list.filter((f) => f.station === station.id) ?? [];
     return (["broken", "look"] as const).find((severity) => own.some((f) => f.severity === severity));
   });
-  const state = worst === "broken" ? "something is broken here" : "look here";
+  const judged = useCurrentPart((current) => current.found !== undefined);
+  const begun = useCurrentPart((current) => station.begun?.(current));
+  const state = worst ?? (begun === false ? "unbegun" : begun && judged ? "fine" : undefined);
   return (
     <NavLink
       to={`/builds/${build}/${station.id}`}
@@ -40,13 +49,14 @@ function Stop({ station, number, build }: { station: Station; number: number; bu
       <span className="min-w-0 flex-1">
         <span className="flex justify-between font-display text-base leading-tight font-semibold">
           {station.title}
-          {worst && (
+          {state && (
             <span
-              className={worst === "broken" ? "text-brick" : "text-ochre"}
-              title={state}
-              aria-label={state}
+              role="img"
+              className={STATES[state].look}
+              title={STATES[state].says}
+              aria-label={STATES[state].says}
             >
-              {worst === "broken" ? "!!" : "!"}
+              {STATES[state].mark}
             </span>
           )}
         </span>

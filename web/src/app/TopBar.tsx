@@ -10,6 +10,7 @@ import { useCurrentPart, usePart, usePartOfDocument, useWorkbench } from "../wor
 import type { SaveState } from "../workbench/saver";
 import type { OpenRevision } from "../workbench/workbench";
 import { DriveLevel } from "./DriveLevel";
+import { openPalette } from "./Palette";
 import { change, useSettings } from "./settings";
 
 export function TopBar() {
@@ -195,6 +196,14 @@ function Preferences() {
   const { system, theme } = useSettings();
   return (
     <div className="flex items-center gap-2 whitespace-nowrap text-soft">
+      <button
+        type="button"
+        title="Go to, do or set anything by its name ( Ctrl K )"
+        onClick={openPalette}
+        className="hover:text-ink"
+      >
+        Find
+      </button>
       <button
         type="button"
         title="Units"

@@ -1,7 +1,9 @@
 import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "react";
 import uPlot from "uplot";
 import { useSettings } from "../app/settings";
+import { termOfFigure } from "../lib/glossary";
 import { printUnit } from "../lib/quantity";
+import { Tip } from "../ui/Tip";
 import type { Curve } from "../workbench/workbench";
 import { apart, HERTZ } from "../lib/axis";
 import { limitWords, RULED_BY, type LaneSpec } from "./specs";
@@ -316,16 +318,17 @@ export function Lane(props: Props) {
       data-lane={spec.id}
     >
       <header className="flex h-[18px] items-baseline gap-3 overflow-hidden pl-[44px] text-xs whitespace-nowrap">
-        <button
-          type="button"
-          aria-expanded={!folded}
-          title={spec.help}
-          onClick={props.onFold}
-          className="font-display font-semibold"
-        >
-          {folded ? "▸ " : ""}
-          {spec.title} <span className="font-sans font-normal text-soft">{printUnit(spec.unit)}</span>
-        </button>
+        <Tip text={spec.help} term={termOfFigure(spec.id)}>
+          <button
+            type="button"
+            aria-expanded={!folded}
+            onClick={props.onFold}
+            className="font-display font-semibold"
+          >
+            {folded ? "▸ " : ""}
+            {spec.title} <span className="font-sans font-normal text-soft">{printUnit(spec.unit)}</span>
+          </button>
+        </Tip>
         {!folded &&
           curves
             .filter((c) => !c.ghost)

@@ -4,6 +4,7 @@ import { Navigate, NavLink, useParams } from "react-router";
 import { Refused, type BuildDetail } from "../api/client";
 import { build } from "../api/queries";
 import { Findings } from "../app/Findings";
+import { BuildPalette } from "../app/BuildPalette";
 import { Keys } from "../app/Keys";
 import { Rail } from "../app/Rail";
 import { TopBar } from "../app/TopBar";
@@ -47,7 +48,7 @@ function Bench() {
   const wide = here.views?.find((v) => v.id === view);
   if (view && !wide) return <Navigate to={`/builds/${id}/${here.id}`} replace />;
   return (
-    <div className="grid min-h-full grid-cols-1 lg:h-full lg:grid-cols-[132px_306px_minmax(0,1fr)_258px] lg:grid-rows-[auto_minmax(0,1fr)]">
+    <div className="grid min-h-full grid-cols-1 max-lg:pb-12 lg:h-full lg:grid-cols-[132px_306px_minmax(0,1fr)_258px] lg:grid-rows-[auto_minmax(0,1fr)]">
       <TopBar />
       <Rail />
       {wide ? (
@@ -97,6 +98,7 @@ function Bench() {
       )}
       <Findings />
       <Keys />
+      <BuildPalette />
       <Conflict />
     </div>
   );

@@ -19,6 +19,8 @@ export type Station = {
   title: string;
   /** Its one telling figure. */
   headline: (r: OpenRevision, system: System) => string;
+  /** Whether there is anything to judge yet; undefined where its figure says so itself. */
+  begun?: (r: OpenRevision) => boolean | undefined;
   /** The same, where it hangs on more than the revision. */
   Figure?: ComponentType;
   Inputs: ComponentType;
@@ -38,6 +40,7 @@ export const STATIONS: Station[] = [
       brief?.lowest_note_hz
         ? `${brief.level_db ? `${brief.level_db} dB at ` : ""}${brief.lowest_note_hz} Hz`
         : "not begun",
+    begun: ({ document: { brief } }) => !!(brief?.lowest_note_hz ?? brief?.level_db),
     Inputs: later(() => import("./brief/BriefStation"), "BriefStation"),
   },
   {
@@ -45,6 +48,7 @@ export const STATIONS: Station[] = [
     title: "Woofer",
     headline: ({ document: { woofer, array } }) =>
       `${(array?.count ?? 1) > 1 ? `${array?.count} x ` : ""}${woofer.name || "own figures"}`,
+    begun: () => true,
     Inputs: later(() => import("./woofer/WooferStation"), "WooferStation"),
     views: [
       { id: "shelf", title: "Shelf", Wide: later(() => import("./woofer/shelf/ShelfView"), "ShelfView") },
@@ -64,6 +68,7 @@ export const STATIONS: Station[] = [
       if (!evaluation) return document.enclosure.family.replaceAll("_", " ");
       return litres ? `${first.trim()}, ${volume.text} ${printUnit(volume.unit)}` : first.trim();
     },
+    begun: ({ evaluation }) => !!evaluation,
     Inputs: BoxStation,
     views: [
       {
@@ -96,6 +101,9 @@ export const STATIONS: Station[] = [
       }
       return evaluation.path ? "a mouth" : "no opening";
     },
+    // a box without an opening has nothing there to be judged
+    begun: ({ evaluation: e }) =>
+      e && (e.ports.length || e.summary.steps.length || e.path) ? true : undefined,
     Inputs: later(() => import("./airway/AirwayStation"), "AirwayStation"),
     Picture: later(() => import("./airway/AirwayPicture"), "AirwayPicture"),
     views: [{ id: "trim", title: "Trim", Wide: later(() => import("./airway/TrimView"), "TrimView") }],
@@ -112,6 +120,8 @@ export const STATIONS: Station[] = [
         ? `panel ${Math.round(panel ?? 0)} Hz`
         : `wave ${Math.round(wave ?? 0)} Hz`;
     },
+    begun: ({ evaluation: e }) =>
+      !!(e && (e.summary.lowest_panel_hz ?? (e.summary.lowest_wave_hz || e.path))),
     Inputs: later(() => import("./quiet/QuietStation"), "QuietStation"),
     Picture: later(() => import("./quiet/QuietPicture"), "QuietPicture"),
     views: [
@@ -128,6 +138,7 @@ export const STATIONS: Station[] = [
       const sides = [cabinet.width_mm, cabinet.height_mm, cabinet.depth_mm];
       return `${sides.map((s) => show(s, "mm", system).text).join(" x ")}${system === "inch" ? " in" : ""}`;
     },
+    begun: ({ document }) => !!document.cabinet,
     Inputs: later(() => import("./cabinet/CabinetStation"), "CabinetStation"),
     Picture: later(() => import("./cabinet/CabinetPicture"), "CabinetPicture"),
     views: [
@@ -151,6 +162,7 @@ export const STATIONS: Station[] = [
       if (!drive.loudest) return `${tidy(drive.volts, 3)} V, no limit`;
       return `up to ${tidy(drive.loudest.volts, 3)} V`;
     },
+    begun: ({ document }) => !!document.chain?.amplifier,
     Inputs: later(() => import("./drive/DriveStation"), "DriveStation"),
     Picture: later(() => import("./drive/DrivePicture"), "DrivePicture"),
     views: [
@@ -169,6 +181,7 @@ export const STATIONS: Station[] = [
     title: "Room",
     headline: ({ document: { room } }) => (room ? room.room.name : "in the open"),
     Figure: RoomFigure,
+    begun: ({ document }) => !!document.room,
     Inputs: later(() => import("./room/RoomStation"), "RoomStation"),
     Picture: later(() => import("./room/RoomPicture"), "RoomPicture"),
     views: [

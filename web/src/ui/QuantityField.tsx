@@ -1,5 +1,6 @@
 import { useId, useRef, useState, type KeyboardEvent } from "react";
 import { useSettings } from "../app/settings";
+import { termOfField } from "../lib/glossary";
 import { inSystem, nudge, printUnit, readIn, show } from "../lib/quantity";
 import { Tip } from "./Tip";
 
@@ -104,7 +105,7 @@ export function QuantityField(props: Props) {
   return (
     <div className="border-b border-rule/70 py-[3px]">
       <div className="flex items-baseline gap-2">
-        <Tip text={help}>
+        <Tip text={help} term={termOfField(pointer)}>
           <label htmlFor={id} className="min-w-0 flex-1 truncate text-soft">
             {label}
           </label>

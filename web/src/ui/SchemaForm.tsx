@@ -1,4 +1,5 @@
 import { memo, type ReactNode } from "react";
+import { termOfField, type Term } from "../lib/glossary";
 import { at } from "../lib/pointer";
 import { resolve, schemaAt, start, switchTo, tagOf, variantOf, type Schema } from "../lib/schema";
 import { useForm, useFormPart, useFormProblem, useFormValue } from "./form";
@@ -198,7 +199,7 @@ function SwitchField({ schema, pointer }: FieldProps) {
   const form = useForm();
   const name = nameOf(schema, pointer);
   return (
-    <Row label={name} help={schema.description}>
+    <Row label={name} help={schema.description} term={termOfField(pointer)}>
       <input
         type="checkbox"
         aria-label={name}
@@ -251,7 +252,7 @@ function ChoiceField({ schema, pointer, nullable = false }: FieldProps) {
   const form = useForm();
   const name = nameOf(schema, pointer);
   return (
-    <Row label={name} help={schema.description}>
+    <Row label={name} help={schema.description} term={termOfField(pointer)}>
       <Select
         label={name}
         pointer={pointer}
@@ -281,7 +282,7 @@ function KindField({ schema, pointer, ...common }: FieldProps) {
   const rest = Object.keys(variant?.properties ?? {}).filter((n) => n !== tag);
   return (
     <>
-      <Row label={name} help={schema.description}>
+      <Row label={name} help={schema.description} term={termOfField(pointer)}>
         <Select
           label={name}
           pointer={pointer}
@@ -316,7 +317,7 @@ function GroupField({ schema, pointer, optional, nullable = false, ...common }: 
   const name = nameOf(schema, pointer);
   if (value === undefined && optional) {
     return (
-      <Row label={name} help={schema.description}>
+      <Row label={name} help={schema.description} term={termOfField(pointer)}>
         <button
           type="button"
           className="text-oak underline decoration-dotted"
@@ -330,7 +331,7 @@ function GroupField({ schema, pointer, optional, nullable = false, ...common }: 
   return (
     <>
       {nullable && (
-        <Row label={name} help={schema.description}>
+        <Row label={name} help={schema.description} term={termOfField(pointer)}>
           <button
             type="button"
             className="text-soft underline decoration-dotted"
@@ -366,10 +367,20 @@ function words(text: string): string {
   return plain.charAt(0).toUpperCase() + plain.slice(1);
 }
 
-function Row({ label, help, children }: { label: string; help?: string | undefined; children: ReactNode }) {
+function Row({
+  label,
+  help,
+  term,
+  children,
+}: {
+  label: string;
+  help?: string | undefined;
+  term?: Term | undefined;
+  children: ReactNode;
+}) {
   return (
     <div className="flex items-baseline gap-2 border-b border-rule/70 py-[5px]">
-      <Tip text={help}>
+      <Tip text={help} term={term}>
         <span className="min-w-0 flex-1 truncate text-soft">{label}</span>
       </Tip>
       {children}

@@ -1,4 +1,6 @@
 import { printUnit, show, tidy } from "../../lib/quantity";
+import { termOfFigure } from "../../lib/glossary";
+import { Tip } from "../../ui/Tip";
 import { useSettings } from "../../app/settings";
 import { useDocument, useEvaluation, useWorkbench } from "../../workbench/context";
 
@@ -14,8 +16,10 @@ export function Figures() {
         {figures.map((f) => {
           const shown = show(f.value, f.unit, system, 3);
           return (
-            <div key={f.id} className="flex items-baseline gap-1" title={f.help}>
-              <dt className="min-w-0 flex-1 truncate text-soft">{f.label}</dt>
+            <div key={f.id} className="flex items-baseline gap-1">
+              <Tip text={f.help} term={termOfFigure(f.id)}>
+                <dt className="min-w-0 flex-1 truncate text-soft">{f.label}</dt>
+              </Tip>
               <dd className="font-mono whitespace-nowrap tabular-nums">
                 {shown.text} <span className="text-soft">{printUnit(shown.unit)}</span>
               </dd>

@@ -1,0 +1,64 @@
+//! The field's terms as a builder meets them: one sentence each, what else they are called, where they are stated or read, and a
+//! small drawing of what they do where they move something.
+//!
+//! The page of terms, the explanations beside fields and figures and the search are all made from [`all`]. A new term is one entry in the file
+//! of its station; a new station's file is one line in [`STATIONS`].
+
+pub mod drawing;
+mod terms;
+
+use drawing::Drawing;
+use serde::Serialize;
+
+/// A term of the field.
+#[derive(Clone, Debug, Serialize)]
+pub struct Term {
+    /// Stable name, in lower case with underscores.
+    pub id: &'static str,
+    /// As builders write it.
+    pub name: &'static str,
+    /// What else it is called; each is searched for.
+    pub also: &'static [&'static str],
+    /// One sentence without sizes, so that it is right in every system of units.
+    pub says: &'static str,
+    /// Where the sentence is from.
+    pub source: &'static str,
+    /// Properties of the published documents that state it.
+    pub fields: &'static [&'static str],
+    /// Figures and lanes that show it, by their stable names.
+    pub figures: &'static [&'static str],
+    /// What it does, drawn.
+    #[serde(serialize_with = "drawn", skip_serializing_if = "Option::is_none")]
+    pub drawing: Option<fn() -> Drawing>,
+}
+
+fn drawn<S: serde::Serializer>(made: &Option<fn() -> Drawing>, to: S) -> Result<S::Ok, S::Error> {
+    made.map(|make| make()).serialize(to)
+}
+
+/// The terms of one station.
+#[derive(Clone, Debug, Serialize)]
+pub struct Section {
+    /// Stable name of the station.
+    pub station: &'static str,
+    /// Its terms, as they are read.
+    pub terms: &'static [Term],
+}
+
+const STATIONS: &[Section] = &[
+    Section { station: "brief", terms: terms::brief::TERMS },
+    Section { station: "woofer", terms: terms::woofer::TERMS },
+    Section { station: "box", terms: terms::enclosure::TERMS },
+    Section { station: "airway", terms: terms::airway::TERMS },
+    Section { station: "quiet", terms: terms::quiet::TERMS },
+    Section { station: "cabinet", terms: terms::cabinet::TERMS },
+    Section { station: "drive", terms: terms::drive::TERMS },
+    Section { station: "room", terms: terms::room::TERMS },
+    Section { station: "prove", terms: terms::prove::TERMS },
+    Section { station: "listen", terms: terms::listen::TERMS },
+];
+
+/// Every term, by station in the order in which builders work.
+pub fn all() -> &'static [Section] {
+    STATIONS
+}

@@ -1,5 +1,6 @@
 //! What a build's file says.
 
+use crate::tags::{LONGEST_TAG, MOST_TAGS};
 use chrono::{DateTime, Utc};
 use oak_drum_curves::measurement::Measurement;
 use oak_drum_document::{Design, LogEntry, WorkPlan};
@@ -41,6 +42,10 @@ pub struct BuildFile {
     /// When it was begun, RFC 3339.
     #[schemars(with = "String", length(max = 40))]
     pub created_at: DateTime<Utc>,
+    /// Words it is sorted by.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[schemars(length(max = MOST_TAGS), inner(length(min = 1, max = LONGEST_TAG)))]
+    pub tags: Vec<String>,
     /// Its revisions, in their order.
     #[schemars(length(min = 1, max = MOST_REVISIONS))]
     pub revisions: Vec<RevisionFile>,

@@ -5,6 +5,7 @@ use crate::build::{
     RevisionFile, SessionFile,
 };
 use crate::error::FileError;
+use crate::tags::tags;
 use crate::workshop::{Kept, MOST_SHEETS, Sheets, WorkshopFile};
 use chrono::{DateTime, Utc};
 use oak_drum_curves::measurement::{self, Measurement};
@@ -29,6 +30,8 @@ pub struct CheckedBuild {
     pub name: String,
     /// When it was begun.
     pub created_at: DateTime<Utc>,
+    /// Words it is sorted by.
+    pub tags: Vec<String>,
     /// Its revisions.
     pub revisions: Vec<CheckedRevision>,
     /// What was measured.
@@ -138,6 +141,7 @@ pub fn build(read: BuildFile) -> Result<CheckedBuild, FileError> {
         found.add("/key", "32 hexadecimal letters are expected");
     }
     found.name("/name", &read.name, 120);
+    let tags = tags(&read.tags).map_err(|why| found.add("/tags", why)).unwrap_or_default();
     found.many("/revisions", read.revisions.len(), 1, MOST_REVISIONS);
     found.many("/measurements", read.measurements.len(), 0, measurement::MOST);
     found.many("/log", read.log.len(), 0, MOST_ENTRIES);
@@ -162,7 +166,7 @@ pub fn build(read: BuildFile) -> Result<CheckedBuild, FileError> {
     let listening: Vec<_> =
         (0..).zip(read.listening).filter_map(|(i, s)| session(&mut found, &each(i, "listening"), s)).collect();
     let (key, name, created_at) = (read.key, read.name, read.created_at);
-    found.end(Some(CheckedBuild { key, name, created_at, revisions, measurements, log, listening }))
+    found.end(Some(CheckedBuild { key, name, created_at, tags, revisions, measurements, log, listening }))
 }
 
 fn design(found: &mut Found, at: &str, document: Value) -> Option<Checked> {

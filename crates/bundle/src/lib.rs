@@ -11,6 +11,7 @@ pub mod error;
 pub mod limits;
 pub mod open;
 pub mod pack;
+pub mod tags;
 pub mod workshop;
 
 pub use build::BuildFile;

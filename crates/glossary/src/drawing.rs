@@ -145,7 +145,8 @@ pub fn tuning() -> Drawing {
     let mut on = sheet(
         "Three boxes with a cone and a port. Above the tuning both move out together, the port a little. At the tuning the cone rests and the port moves far. Below it the port moves in while the cone moves out.",
     );
-    for (i, (x, words)) in [(0.5, "below: cancel"), (1.0, "at: port only"), (2.0, "above: add")].into_iter().enumerate() {
+    for (i, (x, words)) in [(0.5, "below: cancel"), (1.0, "at: port only"), (2.0, "above: add")].into_iter().enumerate()
+    {
         let left = 6.0 + 80.0 * i as f64;
         let (right, top, foot) = (left + 40.0, 8.0, 70.0);
         on.line(
@@ -167,7 +168,9 @@ pub fn tuning() -> Drawing {
 
 /// The same box let go of in three ways.
 pub fn q() -> Drawing {
-    let mut on = sheet("Level against frequency for three values of Q: the high one swells before it falls, the middle one stays flat the longest, the low one falls early and gently.");
+    let mut on = sheet(
+        "Level against frequency for three values of Q: the high one swells before it falls, the middle one stays flat the longest, the low one falls early and gently.",
+    );
     let frame = Frame { from: 0.25, to: 5.0, low: -24.0, high: 6.0 };
     frame.axes(&mut on, "frequency");
     for (q, look) in [(0.5, Look::Soft), (0.707, Look::Air), (1.3, Look::Cone)] {
@@ -181,7 +184,9 @@ pub fn q() -> Drawing {
 
 /// How a small box lifts the resonance: fc / fs = sqrt(1 + Vas / Vb), Small (1972).
 pub fn vas() -> Drawing {
-    let mut on = sheet("Resonance in the box against its volume: a box much smaller than Vas lifts it far, a larger one hardly.");
+    let mut on = sheet(
+        "Resonance in the box against its volume: a box much smaller than Vas lifts it far, a larger one hardly.",
+    );
     let frame = Frame { from: 0.1, to: 6.0, low: 0.8, high: 3.4 };
     frame.axes(&mut on, "volume of the box");
     frame.curve(&mut on, Look::Air, |v| (1.0 + 1.0 / v).sqrt());
@@ -194,7 +199,8 @@ pub fn vas() -> Drawing {
 
 /// A coil in its gap, at rest and as far as it keeps its grip.
 pub fn stroke() -> Drawing {
-    let mut on = sheet("A long coil in a short gap, at rest and moved out until its end reaches the gap: that far is Xmax.");
+    let mut on =
+        sheet("A long coil in a short gap, at rest and moved out until its end reaches the gap: that far is Xmax.");
     for (left, by, words) in [(20.0, 0.0, "at rest"), (140.0, 14.0, "at Xmax")] {
         // the plate with its gap, the coil twice as long beyond it on either side
         on.line(Look::Ink, format!("M{left} 34h26v16h-26zM{} 34h26v16h-26z", left + 40.0));
@@ -210,7 +216,8 @@ pub fn stroke() -> Drawing {
 
 /// Falling below the end: closed and vented.
 pub fn slopes() -> Drawing {
-    let mut on = sheet("Level against frequency: a closed box falls by twelve decibels an octave, a vented one by twenty-four.");
+    let mut on =
+        sheet("Level against frequency: a closed box falls by twelve decibels an octave, a vented one by twenty-four.");
     let frame = Frame { from: 0.2, to: 4.0, low: -36.0, high: 4.0 };
     frame.axes(&mut on, "frequency");
     frame.curve(&mut on, Look::Air, |x| db(closed(x, 0.707)));
@@ -223,7 +230,9 @@ pub fn slopes() -> Drawing {
 
 /// A quarter of a wave in a path that is closed at one end.
 pub fn quarter_wave() -> Drawing {
-    let mut on = sheet("A pipe closed on the left and open on the right: the air does not move at the closed end and moves farthest at the mouth.");
+    let mut on = sheet(
+        "A pipe closed on the left and open on the right: the air does not move at the closed end and moves farthest at the mouth.",
+    );
     on.line(Look::Ink, "M220 14H16V70H220");
     for turned in [1.0, -1.0] {
         let points = (0..=40).map(|i| {
@@ -310,14 +319,21 @@ pub fn standing_wave() -> Drawing {
         });
         on.line(Look::Air, format!("M{}", points.collect::<Vec<_>>().join("L")));
     }
-    on.say(24.0, HEIGHT - 5.0, "start", "loud").say(120.0, HEIGHT - 5.0, "middle", "nothing").say(216.0, HEIGHT - 5.0, "end", "loud");
+    on.say(24.0, HEIGHT - 5.0, "start", "loud").say(120.0, HEIGHT - 5.0, "middle", "nothing").say(
+        216.0,
+        HEIGHT - 5.0,
+        "end",
+        "loud",
+    );
     on
 }
 
 /// A wall that rings, and the same with a brace across its middle.
 pub fn panel() -> Drawing {
     let mut on = sheet("A wall bulging as one, and the same wall with a brace, bulging in two smaller halves.");
-    for (left, bulges, high, words) in [(10.0, 1.0, 22.0, "bare: low and loud"), (130.0, 2.0, 7.0, "braced: higher, quieter")] {
+    for (left, bulges, high, words) in
+        [(10.0, 1.0, 22.0, "bare: low and loud"), (130.0, 2.0, 7.0, "braced: higher, quieter")]
+    {
         let points = (0..=40).map(|i| {
             let part = f64::from(i) / 40.0;
             format!("{:.1} {:.1}", left + 100.0 * part, 50.0 - high * (bulges * PI * part).sin())
@@ -346,7 +362,9 @@ pub fn leak() -> Drawing {
 
 /// Stroke of a vented box with and without a high-pass under its tuning.
 pub fn high_pass() -> Drawing {
-    let mut on = sheet("Cone stroke against frequency in a vented box: below the tuning it grows without end, with a high-pass it does not.");
+    let mut on = sheet(
+        "Cone stroke against frequency in a vented box: below the tuning it grows without end, with a high-pass it does not.",
+    );
     let frame = Frame { from: 0.25, to: 4.0, low: 0.0, high: 1.2 };
     frame.axes(&mut on, "frequency");
     let stroke = |x: f64| vented(x, 0.383, 1.414, 1.0, 10.0).1;

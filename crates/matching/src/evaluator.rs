@@ -62,6 +62,11 @@ pub fn inside_l(outside: f64) -> f64 {
     low
 }
 
+/// Air of a horn, m³: a line stands among the chambers already, a horn does not.
+pub(crate) fn horn_volume(wired: &Wired) -> f64 {
+    wired.path.as_ref().filter(|_| !wired.measured_by_efficiency).map_or(0.0, |p| p.path.volume())
+}
+
 /// A candidate made ready: woofers wired, limits known, bounds of the search set.
 #[derive(Clone, Debug)]
 pub struct Evaluator {
@@ -220,11 +225,11 @@ impl Evaluator {
         Sweep::new(&wired.network, self.conditions)
     }
 
-    /// Everything inside: air, woofers, ports with their walls, L.
+    /// Everything inside: air, horn, woofers, ports with their walls, L.
     fn inside_l(&self, wired: &Wired) -> f64 {
         let air: f64 = wired.chambers.iter().map(|c| c.net).sum();
         let ports: f64 = wired.ports.iter().map(|p| p.port.displacement(p.realised.length, 0.0)).sum();
-        (air + ports) * 1e3 + self.displacement
+        (air + ports + horn_volume(wired)) * 1e3 + self.displacement
     }
 
     /// The whole design, ready to be opened as a revision.

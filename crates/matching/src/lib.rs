@@ -28,7 +28,7 @@ pub use goal::{Goal, PortAir};
 pub use outcome::{Outcome, Verdict};
 pub use rules::{RULES, Rule};
 pub use search::search;
-pub use seek::{Seek, Sought, seek};
+pub use seek::{Seek, Sought, seek, seek_telling};
 
 use oak_drum_acoustics::driver::Woofer;
 use oak_drum_acoustics::halt;

@@ -11,9 +11,9 @@ use crate::rules::{cost, short};
 use std::cell::RefCell;
 
 /// Points of the coarse grid along each axis, by the number of axes.
-const GRID: [usize; 4] = [0, 16, 9, 7];
+const GRID: [usize; 5] = [0, 16, 12, 7, 5];
 /// How many places of the grid are refined.
-const SEEDS: usize = 2;
+const SEEDS: usize = 3;
 /// Most boxes tried in one refinement.
 const MOST: usize = 40;
 

@@ -3,7 +3,7 @@
 //! The family says what may be turned ([`Enclosure::knobs`]); a coarse grid over them, then COBYLA (Powell 1994) from
 //! its best places, with what is held as bounds. No chance is involved.
 
-use crate::evaluator::outside_l;
+use crate::evaluator::{horn_volume, outside_l};
 use oak_drum_acoustics::families::{Enclosure, Knob, rounded};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::Sweep;
@@ -13,7 +13,7 @@ use oak_drum_document::{Checked, Design, lengths_along};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use std::cell::RefCell;
+use std::cell::{Cell, RefCell};
 
 /// What is sought.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -126,6 +126,10 @@ const PORT_OF_DEPTH: f64 = 0.8;
 const GRID: [usize; 5] = [0, 24, 9, 5, 4];
 /// Points of the trade-off.
 const TRADES: usize = 9;
+/// Parts of a search that are done after the grid, after the best and after the trade-off on its way up: estimates.
+const GRID_PART: f64 = 0.3;
+const BEST_PART: f64 = 0.5;
+const BACK_PART: f64 = 0.85;
 /// Starts refined for one question.
 const STARTS: usize = 4;
 /// How far a bound may be broken, as a share of it: the rounding of what is computed.
@@ -139,6 +143,29 @@ struct Seeker<'a> {
     seek: Seek,
     /// What the room adds ([`room_of`]).
     room: &'a [f64],
+    told: &'a Told<'a>,
+}
+
+/// Tells how far a search is: boxes tried, and which part of it is done (an estimate: no two steps take as long).
+struct Told<'a> {
+    tell: &'a dyn Fn(u32, f64),
+    tried: Cell<u32>,
+    part: Cell<f64>,
+}
+
+/// Boxes between two tellings.
+const TOLD_EVERY: u32 = 8;
+
+impl<'a> Told<'a> {
+    fn by(tell: &'a dyn Fn(u32, f64)) -> Told<'a> {
+        Told { tell, tried: Cell::new(0), part: Cell::new(0.0) }
+    }
+    fn tried(&self) {
+        self.tried.set(self.tried.get() + 1);
+        if self.tried.get().is_multiple_of(TOLD_EVERY) {
+            (self.tell)(self.tried.get(), self.part.get());
+        }
+    }
 }
 
 #[derive(Clone, Debug)]
@@ -199,8 +226,7 @@ fn measured(design: &Checked, lowest_note: f64, room: &[f64]) -> Measures {
     let volume_l: f64 = wired.chambers.iter().map(|c| c.net * 1e3).sum();
     let woofers = design.woofer.displacement().map_or(0.0, |d| d.0) * f64::from(design.array.count);
     let ports: f64 = wired.ports.iter().map(|p| p.port.displacement(p.realised.length, 0.0) * 1e3).sum();
-    // a line stands among the chambers already, a horn does not
-    let horn = wired.path.as_ref().filter(|_| !wired.measured_by_efficiency).map_or(0.0, |p| p.path.volume() * 1e3);
+    let horn = horn_volume(wired) * 1e3;
     Measures {
         volume_l,
         outside_l: outside_l(volume_l + woofers + ports + horn),
@@ -253,6 +279,7 @@ impl Seeker<'_> {
     }
 
     fn look(&self, place: &[f64]) -> Option<Found> {
+        self.told.tried();
         let enclosure = self.enclosure(place)?;
         let design = Checked::assembled(Design { enclosure, ..Design::clone(self.design) })?;
         let m = measured(&design, self.seek.lowest_note_hz, self.room);
@@ -280,7 +307,8 @@ impl Seeker<'_> {
         let axes = self.knobs.len().min(GRID.len() - 1);
         let steps = GRID[axes];
         (0..steps.pow(axes as u32))
-            .filter_map(|mut index| {
+            .filter_map(|at| {
+                let mut index = at;
                 let place: Vec<f64> = (0..axes)
                     .map(|_| {
                         let step = index % steps;
@@ -288,6 +316,7 @@ impl Seeker<'_> {
                         (step as f64 + 0.5) / steps as f64
                     })
                     .collect();
+                self.told.part.set(GRID_PART * at as f64 / steps.pow(axes as u32) as f64);
                 self.look(&place)
             })
             .collect()
@@ -408,7 +437,8 @@ fn knobs_of(design: &Design) -> Vec<Knob> {
 /// Why nothing was found, in a sentence.
 pub fn seek_best(design: &Checked, seek: &Seek) -> Result<Trade, &'static str> {
     let room = room_of(design, seek.lowest_note_hz);
-    let seeker = Seeker { design, knobs: knobs_of(design), seek: *seek, room: &room };
+    let told = Told::by(&|_, _| ());
+    let seeker = Seeker { design, knobs: knobs_of(design), seek: *seek, room: &room, told: &told };
     let best = seeker.best(&seeker.grid())?;
     let held = if best.measures.length_mm > 0.0 { best.measures.length_mm } else { best.measures.volume_l };
     Ok(Trade { held, measures: best.measures, enclosure: best.enclosure })
@@ -416,17 +446,24 @@ pub fn seek_best(design: &Checked, seek: &Seek) -> Result<Trade, &'static str> {
 
 /// Seeks.
 pub fn seek(design: &Checked, seek: &Seek) -> Sought {
+    seek_telling(design, seek, &|_, _| ())
+}
+
+/// Seeks, and tells on the way how many boxes were tried and which part of the search is done, from 0 to 1 (an estimate).
+pub fn seek_telling(design: &Checked, seek: &Seek, tell: &dyn Fn(u32, f64)) -> Sought {
+    let told = Told::by(tell);
     let knobs = knobs_of(design);
     let room = room_of(design, seek.lowest_note_hz);
     let now = measured(design, seek.lowest_note_hz, &room);
     let by_length = now.length_mm > 0.0;
     let none = |reason: &str| Sought { best: None, now, by_length, trades: Vec::new(), reason: Some(reason.into()) };
-    let seeker = Seeker { design, knobs, seek: *seek, room: &room };
+    let seeker = Seeker { design, knobs, seek: *seek, room: &room, told: &told };
     let grid = if seeker.knobs.is_empty() { Vec::new() } else { seeker.grid() };
     let best = match seeker.best(&grid) {
         Ok(best) => best,
         Err(reason) => return none(reason),
     };
+    told.part.set(BEST_PART);
     let held = |m: &Measures| if by_length { m.length_mm } else { m.volume_l };
     let middle = if by_length { seek.length_mm } else { seek.volume_l }.unwrap_or(held(&best.measures));
     let seekers: Vec<Seeker> = (0..TRADES)
@@ -444,12 +481,13 @@ pub fn seek(design: &Checked, seek: &Seek) -> Sought {
             if other.reach == Reach::Smallest {
                 other.reach = Reach::LowestF3;
             }
-            Seeker { design, knobs: seeker.knobs.clone(), seek: other, room: &room }
+            Seeker { design, knobs: seeker.knobs.clone(), seek: other, room: &room, told: &told }
         })
         .collect();
     // from the least to the greatest, each from the grid, the best of all and the point before it; then back, from the one after
     let mut points: Vec<Option<Found>> = Vec::new();
-    for there in &seekers {
+    for (i, there) in seekers.iter().enumerate() {
+        told.part.set(BEST_PART + (BACK_PART - BEST_PART) * i as f64 / TRADES as f64);
         let mut starts = there.starts(&grid, 2);
         let known = [Some(&best), points.last().and_then(Option::as_ref)];
         starts.extend(
@@ -458,6 +496,7 @@ pub fn seek(design: &Checked, seek: &Seek) -> Sought {
         points.push(there.best_of(starts, &[0.08, 0.015]).filter(|f| f.broken <= KEPT));
     }
     for i in (0..TRADES.saturating_sub(1)).rev() {
+        told.part.set(1.0 - (1.0 - BACK_PART) * (i + 1) as f64 / TRADES as f64);
         let (there, after) = (&seekers[i], points[i + 1].clone());
         let Some(start) = after.and_then(|f| there.judged(&f.place, f.enclosure, f.measures)) else { continue };
         let found = there.refine(start, &[0.05, 0.01]);

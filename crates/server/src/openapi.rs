@@ -45,6 +45,9 @@ pub fn document() -> Value {
             generator.subschema_for::<oak_drum_design::cabinet::from_box::Form>();
             generator.subschema_for::<oak_drum_design::cabinet::from_box::MadeCabinet>();
             generator.subschema_for::<oak_drum_matching::Sought>();
+            generator.subschema_for::<oak_drum_design::evaluation::card::Card>();
+            generator.subschema_for::<oak_drum_tour::Progress>();
+            generator.subschema_for::<oak_drum_tour::Tour>();
             generator.subschema_for::<oak_drum_design::enclosure::motion::Motion>();
             generator.subschema_for::<oak_drum_design::enclosure::tolerance::Tolerances>();
             generator.subschema_for::<oak_drum_design::enclosure::tolerance::Band>();

@@ -24,7 +24,7 @@ diesel::table! {
 diesel::table! {
     build (id) {
         id -> Uuid, owner_id -> Uuid, name -> Text, version -> Integer, created_at -> Timestamptz,
-        updated_at -> Timestamptz, deleted_at -> Nullable<Timestamptz>, origin -> Nullable<Uuid>,
+        updated_at -> Timestamptz, deleted_at -> Nullable<Timestamptz>, origin -> Nullable<Uuid>, tags -> Array<Text>,
     }
 }
 diesel::table! {

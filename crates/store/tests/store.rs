@@ -294,7 +294,7 @@ fn the_demo_loads_once() {
     assert!(!demo::load(c).unwrap());
     assert_eq!(owner::ensure(c, "another name").unwrap().name, "Workshop");
     assert!(woofer::list(c, own.owner).unwrap().len() >= 16);
-    let builds = build::list(c, own.owner).unwrap();
+    let builds = build::list(c, own.owner, build::Shelf::Bench).unwrap();
     assert_eq!((builds.len(), room::list(c, own.owner).unwrap().len()), (8, 4));
     assert_eq!(builds[0].letters, ["A", "B"]);
     let plans = build::get(c, builds[0].build.id).unwrap().plans;
@@ -332,6 +332,30 @@ fn two_at_once_get_two_letters() {
     let letters: Vec<String> =
         build::get(&mut own.connect(), id).unwrap().revisions.into_iter().map(|r| r.letter).collect();
     assert_eq!(letters, ["A", "B", "C", "D", "E"]);
+}
+
+#[test]
+fn builds_are_tagged_and_those_put_away_are_listed_apart() {
+    let own = own();
+    let c = &mut own.connect();
+    let id = own.build().build.id;
+    let tags = vec!["hall".to_owned(), "für Jana".to_owned()];
+    let tagged = build::change(c, id, None, Some(tags.clone())).unwrap();
+    assert_eq!((tagged.build.name.as_str(), &tagged.build.tags), ("Test", &tags));
+    // a name alone leaves the tags, and both the version goes on
+    let named = build::change(c, id, Some("Hall".into()), None).unwrap().build;
+    assert_eq!((named.name.as_str(), &named.tags, named.version), ("Hall", &tags, tagged.build.version + 1));
+    let listed = |c: &mut _, shelf| build::list(c, own.owner, shelf).unwrap();
+    assert_eq!(listed(c, build::Shelf::Bench)[0].build.tags, tags);
+    assert!(listed(c, build::Shelf::Away).is_empty());
+    build::set_deleted(c, id, true).unwrap();
+    assert!(listed(c, build::Shelf::Bench).is_empty());
+    let away = listed(c, build::Shelf::Away);
+    assert_eq!(
+        (away.len(), away[0].letters.as_slice(), away[0].family.as_str()),
+        (1, ["A".to_owned()].as_slice(), "sealed")
+    );
+    assert!(matches!(build::change(c, id, None, Some(Vec::new())), Err(Error::NotFound("build"))));
 }
 
 #[test]

@@ -13,6 +13,25 @@ export async function askAgain(client: QueryClient, queryKey: QueryKey) {
 
 export const builds = () => queryOptions({ queryKey: ["builds"], queryFn: () => get(api.GET("/api/builds")) });
 
+/** Those that are put away. */
+export const buildsAway = () =>
+  queryOptions({
+    queryKey: ["builds away"],
+    queryFn: () => get(api.GET("/api/builds", { params: { query: { away: true } } })),
+  });
+
+/** What a build is recognised by, as it was last saved. */
+export const card = (id: string, saved: string) =>
+  queryOptions({
+    queryKey: ["card", id, saved],
+    queryFn: () => get(api.GET("/api/builds/{id}/card", { params: { path: { id } } })),
+    staleTime: Infinity,
+    retry: false,
+  });
+
+export const tour = () =>
+  queryOptions({ queryKey: ["tour"], queryFn: () => get(api.GET("/api/tour")), staleTime: Infinity });
+
 export const build = (id: string) =>
   queryOptions({
     queryKey: ["build", id],

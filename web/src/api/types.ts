@@ -212,8 +212,25 @@ export interface paths {
         delete: operations["deleteBuild"];
         options?: never;
         head?: never;
-        /** Renames a build. */
-        patch: operations["renameBuild"];
+        /** Gives a build another name, other tags, or both. */
+        patch: operations["changeBuild"];
+        trace?: never;
+    };
+    "/api/builds/{id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a build is recognised by on its card, from its first revision. */
+        get: operations["buildCard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/builds/{id}/file": {
@@ -1746,6 +1763,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/seek/telling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The same as `seek`, told line by line while it is on its way: each line is JSON, the last one says what was found. Whoever leaves
+         *     stops it.
+         */
+        post: operations["seekTelling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/export": {
         parameters: {
             query?: never;
@@ -1825,6 +1862,40 @@ export interface paths {
         put?: never;
         /** How far level and tuning move when the figures are off by their tolerance. */
         post: operations["tolerance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tour": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tasks, in the order in which they are offered. */
+        get: operations["tour"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tour/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How far a task is with a design: what it shows counts, not what was pressed. */
+        post: operations["tourProgress"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2232,6 +2303,8 @@ export interface components {
             id: string;
             /** @description Name. */
             name: string;
+            /** @description Words it is sorted by. */
+            tags: string[];
             /**
              * Format: date-time
              * @description When it was last saved.
@@ -2242,6 +2315,13 @@ export interface components {
              * @description Version of this record.
              */
             version: number;
+        };
+        /** @description What a build is called and sorted by; what is absent stays. */
+        BuildChange: {
+            /** @description Its name. */
+            name?: string | null;
+            /** @description Words it is sorted by, all of them. */
+            tags?: string[] | null;
         };
         /** @description A build with its revisions. */
         BuildDetail: components["schemas"]["Build"] & {
@@ -2843,11 +2923,6 @@ export interface components {
             /** @description What it charges for. */
             sentence: string;
         };
-        /** @description A build's new name. */
-        Rename: {
-            /** @description The name. */
-            name: string;
-        };
         /** @description A workshop that was restored. */
         Restored: {
             /** @description How many builds came. */
@@ -3287,6 +3362,14 @@ export interface components {
         WithTolerances: {
             document: components["schemas"]["Design"];
             tolerances: components["schemas"]["Tolerances"];
+        };
+        /** @description A design within a task. */
+        WithinTask: {
+            document: components["schemas"]["Design"];
+            /** @description Steps that were done before. */
+            done: number;
+            /** @description The task's stable name. */
+            task: string;
         };
         /** @description A woofer on the shelf. */
         WooferRecord: {
@@ -9425,6 +9508,57 @@ export interface components {
              */
             delay_ms: number;
         };
+        /** @description A design at a glance. */
+        Card: {
+            /**
+             * Format: double
+             * @description Highest frequency below the passband at half power, Hz; absent where it is not reached.
+             */
+            f3_hz?: number | null;
+            /** @description What boxes are compared by, at the design's drive. */
+            compared: components["schemas"]["Compared"];
+            /** @description Outside sizes of its cabinet: width, height and depth, mm; absent without one. */
+            outside_mm?: number[] | null;
+            /** @description Frequencies of its level, Hz. */
+            frequency_hz: number[];
+            /** @description Level there at the design's drive, dB. */
+            level_db: number[];
+        };
+        /** @description How far a task is. */
+        TourProgress: {
+            /**
+             * Format: uint
+             * @description Steps that are done.
+             */
+            done: number;
+            /** @description What came of those that were done just now. */
+            told: components["schemas"]["Text"][];
+        };
+        /** @description The tasks as a page shows them. */
+        Tour: {
+            /** @description In the order in which they are offered. */
+            tasks: components["schemas"]["TourTask"][];
+        };
+        /** @description A task as a page shows it. */
+        TourTask: {
+            /** @description Stable name. */
+            id: string;
+            /** @description What is done. */
+            title: string;
+            /** @description What it teaches. */
+            teaches: string;
+            /**
+             * Format: uint32
+             * @description Minutes it takes at most: an estimate.
+             */
+            minutes: number;
+            /** @description Where it begins: a station, or a station and its view. */
+            station: string;
+            /** @description What to do, step by step. */
+            steps: components["schemas"]["Text"][];
+            /** @description The design it begins with. */
+            start: components["schemas"]["Design"];
+        };
         /** @description Everything that moves. */
         Motion: {
             /**
@@ -14378,7 +14512,10 @@ export interface operations {
     };
     listBuilds: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Those that are put away instead of those on the bench. */
+                away?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -14524,7 +14661,7 @@ export interface operations {
             };
         };
     };
-    renameBuild: {
+    changeBuild: {
         parameters: {
             query?: never;
             header?: never;
@@ -14535,7 +14672,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"];
+                "application/json": components["schemas"]["BuildChange"];
             };
         };
         responses: {
@@ -14545,6 +14682,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildDetail"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    buildCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Card"];
                 };
             };
             404: {
@@ -17680,6 +17854,37 @@ export interface operations {
             };
         };
     };
+    seekTelling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithGoal"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": string;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     exportShelf: {
         parameters: {
             query: {
@@ -17826,6 +18031,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Band"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tour"];
+                };
+            };
+        };
+    };
+    tourProgress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithinTask"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TourProgress"];
                 };
             };
             422: {

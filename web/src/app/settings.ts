@@ -3,15 +3,15 @@ import type { Text } from "../api/client";
 import { show, size, type System } from "../lib/quantity";
 import { said } from "../lib/said";
 
-/** What belongs to this browser: units, theme, and whether words are explained where they stand. */
-export type Settings = { system: System; theme: "light" | "dark"; help: boolean };
+/** What belongs to this browser: units, theme, whether words are explained where they stand, and what stands beside a station on a wide page. */
+export type Settings = { system: System; theme: "light" | "dark"; help: boolean; beside: string };
 
 const KEY = "oak-drum.settings";
 const listeners = new Set<() => void>();
 
 function load(): Settings {
   const dark = typeof matchMedia === "function" && matchMedia("(prefers-color-scheme: dark)").matches;
-  const usual: Settings = { system: "metric", theme: dark ? "dark" : "light", help: true };
+  const usual: Settings = { system: "metric", theme: dark ? "dark" : "light", help: true, beside: "curves" };
   try {
     return { ...usual, ...(JSON.parse(localStorage.getItem(KEY) ?? "{}") as Partial<Settings>) };
   } catch {

@@ -1,3 +1,4 @@
+import { Lens } from "./lens";
 import { useCallback, useEffect, useRef, type PointerEvent as ReactPointerEvent } from "react";
 
 type Drag<From, E extends Element> = {
@@ -31,9 +32,18 @@ export function useDrag<From, E extends Element>({ begin, move, end }: Drag<From
       release.current?.();
       const element = event.currentTarget;
       element.setPointerCapture(event.pointerId);
-      const follow = (e: Event) => latest.current.move(e as PointerEvent, from, element);
+      // a finger hides what it pulls at
+      const lens = event.pointerType === "touch" ? new Lens(element) : undefined;
+      lens?.follow(event);
+      const follow = (e: Event) => {
+        latest.current.move(e as PointerEvent, from, element);
+        lens?.follow(e as PointerEvent);
+      };
       element.addEventListener(MOVE, follow);
-      release.current = () => element.removeEventListener(MOVE, follow);
+      release.current = () => {
+        element.removeEventListener(MOVE, follow);
+        lens?.close();
+      };
     },
     onPointerUp: done,
     onPointerCancel: done,

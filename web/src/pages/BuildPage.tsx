@@ -7,10 +7,14 @@ import { Findings } from "../app/Findings";
 import { BuildPalette } from "../app/BuildPalette";
 import { Keys } from "../app/Keys";
 import { Rail } from "../app/Rail";
+import { useTour } from "../app/tour";
+import { TourStrip } from "../app/TourStrip";
 import { TopBar } from "../app/TopBar";
+import { Beside, BesideChoice, useBeside } from "../app/Beside";
 import { Conflict } from "../app/Conflict";
 import { Lanes } from "../lanes/Lanes";
 import { STATIONS, type Station } from "../stations/stations";
+import { useWide } from "../lib/wide";
 import { Guarded } from "../ui/Guarded";
 import { Live, WorkbenchContext } from "../workbench/context";
 import { Workbench } from "../workbench/workbench";
@@ -41,19 +45,31 @@ function Open({ detail }: { detail: BuildDetail }) {
 }
 
 function Bench() {
-  const { id, station, view } = useParams();
+  const { id, station } = useParams();
   const here = STATIONS.find((s) => s.id === station);
   if (!here) return <Navigate to={`/builds/${id}/box`} replace />;
+  return <At here={here} />;
+}
+
+function At({ here }: { here: Station }) {
+  const { id, view } = useParams();
+  const touring = useTour().trying?.build === id;
+  const large = useWide();
+  const chosen = useBeside(here);
+  const beside = large ? chosen : "nothing";
   const { Inputs, Picture } = here;
   const wide = here.views?.find((v) => v.id === view);
   if (view && !wide) return <Navigate to={`/builds/${id}/${here.id}`} replace />;
   return (
-    <div className="grid min-h-full grid-cols-1 max-lg:pb-12 lg:h-full lg:grid-cols-[132px_306px_minmax(0,1fr)_258px] lg:grid-rows-[auto_minmax(0,1fr)]">
+    <div
+      className={`grid min-h-full max-lg:pb-12 lg:h-full ${large ? (beside === "nothing" ? "grid-cols-[150px_380px_minmax(0,1fr)_310px]" : "grid-cols-[150px_330px_minmax(0,1fr)_minmax(0,1fr)_300px]") : "grid-cols-1 lg:grid-cols-[132px_306px_minmax(0,1fr)_258px]"} ${touring ? "lg:grid-rows-[auto_auto_minmax(0,1fr)]" : "lg:grid-rows-[auto_minmax(0,1fr)]"}`}
+    >
       <TopBar />
+      {touring && <TourStrip />}
       <Rail />
       {wide ? (
         <main
-          className="flex min-h-0 min-w-0 flex-col border-rule px-3 py-2 lg:col-span-2 lg:overflow-y-auto lg:border-r"
+          className={`flex min-h-0 min-w-0 flex-col border-rule px-3 py-2 ${large && beside !== "nothing" ? "col-span-3" : "lg:col-span-2"} lg:overflow-y-auto lg:border-r`}
           aria-label={wide.title}
         >
           <h1 className="sr-only">{wide.title}</h1>
@@ -70,6 +86,7 @@ function Bench() {
           >
             <h1 className="sr-only">{here.title}</h1>
             {here.views && <Views station={here} />}
+            {large && beside === "nothing" && <BesideChoice />}
             <Part key={here.id} what={here.title}>
               <Inputs />
             </Part>
@@ -94,6 +111,7 @@ function Bench() {
               </Part>
             </section>
           )}
+          {beside !== "nothing" && <Beside what={beside} />}
         </>
       )}
       <Findings />

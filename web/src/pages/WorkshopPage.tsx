@@ -1,13 +1,15 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
 import { api, get, type BuildSummary } from "../api/client";
-import { builds } from "../api/queries";
+import { builds, buildsAway } from "../api/queries";
 import { change, useSettings } from "../app/settings";
-import { FamilyMark } from "../stations/enclosure/FamilyMark";
 import { Button } from "../ui/Button";
+import { BuildCard } from "./BuildCard";
+import { fits, ordered, tagsOf, type Order } from "./cards";
 import { Carry } from "./Carry";
 import { NewBuild } from "./NewBuild";
+import { PutAway } from "./PutAway";
+import { Tasks } from "./Tasks";
 import { WorkshopHas } from "./WorkshopHas";
 
 export function WorkshopPage() {
@@ -16,14 +18,16 @@ export function WorkshopPage() {
   const [making, setMaking] = useState(false);
   const [away, setAway] = useState<BuildSummary | null>(null);
   const [words, setWords] = useState("");
+  const [tag, setTag] = useState("");
   const [order, setOrder] = useState<Order>("oldest");
   const [copying, setCopying] = useState("");
   const [uncopied, setUncopied] = useState("");
   const client = useQueryClient();
+  const tags = tagsOf(data ?? []);
   const shown =
     data &&
     ordered(
-      data.filter((b) => fits(b, words)),
+      data.filter((b) => fits(b, words) && (!tag || hasTag(b, tag))),
       order,
     );
 
@@ -32,7 +36,7 @@ export function WorkshopPage() {
     if (restore) await get(api.POST("/api/builds/{id}/restore", params));
     else await get(api.DELETE("/api/builds/{id}", params));
     setAway(restore ? null : build);
-    await client.invalidateQueries(builds());
+    await Promise.all([client.invalidateQueries(builds()), client.invalidateQueries(buildsAway())]);
   };
 
   /** The same build once more, with all that belongs to it: it leaves as a file and comes in as a copy. */
@@ -53,7 +57,7 @@ export function WorkshopPage() {
   };
 
   return (
-    <main className="mx-auto flex min-h-full max-w-5xl flex-col px-6 py-8">
+    <main className="mx-auto flex min-h-full max-w-5xl 2xl:max-w-[96rem] flex-col px-6 py-8">
       <header className="flex items-baseline gap-4 border-b border-rule pb-4">
         <h1 className="font-display text-3xl font-bold text-oak">Oak Drum</h1>
         <p className="flex-1 text-soft">
@@ -73,12 +77,14 @@ export function WorkshopPage() {
           Start your own
         </Button>
       </div>
+      {data && <Tasks />}
       {data && data.length > 4 && (
         <div className="mt-3 flex flex-wrap items-center gap-2">
           <input
             type="search"
             aria-label="Search the workshop"
-            placeholder="Search: a name, a woofer, an enclosure"
+            placeholder="Search: a name, a woofer, an enclosure, a tag"
+            data-search
             className="h-8 min-w-0 flex-1 rounded-sm border border-rule bg-panel px-2"
             value={words}
             onChange={(e) => setWords(e.target.value)}
@@ -94,6 +100,21 @@ export function WorkshopPage() {
             <option value="name">by name</option>
             <option value="woofer">by woofer</option>
           </select>
+          {tags.length > 0 && (
+            <select
+              aria-label="Only those tagged"
+              className="h-8 rounded-sm border border-rule bg-panel px-1"
+              value={tag}
+              onChange={(e) => setTag(e.target.value)}
+            >
+              <option value="">all tags</option>
+              {tags.map((t) => (
+                <option key={t} value={t}>
+                  {t}
+                </option>
+              ))}
+            </select>
+          )}
         </div>
       )}
       {isPending && <p className="mt-4 text-soft">Opening the workshop…</p>}
@@ -118,81 +139,34 @@ export function WorkshopPage() {
           {uncopied} could not be copied; nothing was changed. Try again.
         </p>
       )}
-      <ul className="mt-3 grid gap-3 md:grid-cols-2">
+      <ul className="mt-3 grid gap-3 md:grid-cols-2 2xl:grid-cols-3">
         {shown?.map((b) => (
-          <li
+          <BuildCard
             key={b.id}
-            // of many only those in view are laid out
-            style={{ contentVisibility: "auto", containIntrinsicSize: "auto 8.5rem" }}
-            className="relative border border-rule bg-panel p-4 hover:border-oak"
-          >
-            <div className="flex items-start gap-3">
-              <span className="mt-0.5 text-oak">
-                <FamilyMark id={b.family} />
-              </span>
-              <div className="min-w-0 flex-1">
-                <Link
-                  to={`/builds/${b.id}/box`}
-                  className="font-display text-lg font-semibold after:absolute after:inset-0"
-                >
-                  {b.name}
-                </Link>
-                <p className="text-soft">
-                  {b.woofer_name || "own figures"} · {b.family.replaceAll("_", " ")} ·{" "}
-                  {b.letters.length === 1 ? "revision" : "revisions"} {b.letters.join(", ")}
-                </p>
-                {b.purpose && <p className="mt-2 line-clamp-3">{b.purpose}</p>}
-              </div>
-              <button
-                type="button"
-                aria-label={`Copy ${b.name}`}
-                disabled={!!copying}
-                className="relative z-10 text-xs text-soft hover:text-ink"
-                onClick={() => void copy(b)}
-              >
-                {copying === b.id ? "copying…" : "copy"}
-              </button>
-              <button
-                type="button"
-                aria-label={`Put ${b.name} away`}
-                className="relative z-10 text-xs text-soft hover:text-brick"
-                onClick={() => void putAway(b, false)}
-              >
-                put away
-              </button>
-            </div>
-          </li>
+            build={b}
+            copying={copying === b.id}
+            busy={!!copying}
+            onCopy={() => void copy(b)}
+            onAway={() => void putAway(b, false)}
+            onChanged={() => void client.invalidateQueries(builds())}
+            onTag={setTag}
+          />
         ))}
       </ul>
-      {shown?.length === 0 && words && (
-        <p className="mt-4 text-soft">Nothing here is called that, nor has such a woofer or enclosure.</p>
+      {shown?.length === 0 && (words || tag) && (
+        <p className="mt-4 text-soft">
+          Nothing here is called or tagged that, nor has such a woofer or enclosure.
+        </p>
       )}
       {data?.length === 0 && (
         <p className="mt-4 text-soft">The bench is empty. Start your own: a name and a woofer are enough.</p>
       )}
       {data && <WorkshopHas />}
+      {data && <PutAway onBack={(b) => putAway(b, true)} />}
       {data && <Carry empty={data.length === 0} />}
       <NewBuild open={making} onOpenChange={setMaking} />
     </main>
   );
 }
 
-type Order = "oldest" | "newest" | "name" | "woofer";
-
-/** Whether a build is one of those looked for: every word stands somewhere in what its card says. */
-export function fits(b: BuildSummary, words: string): boolean {
-  const text = `${b.name} ${b.woofer_name} ${b.family.replaceAll("_", " ")} ${b.purpose}`.toLowerCase();
-  return words
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.includes(word));
-}
-
-/** The list, which comes oldest first, in another order. */
-export function ordered(list: BuildSummary[], order: Order): BuildSummary[] {
-  const by = (of: (b: BuildSummary) => string) =>
-    list.toSorted((a, b) => of(a).localeCompare(of(b), undefined, { numeric: true }));
-  if (order === "newest") return list.toReversed();
-  if (order === "name") return by((b) => b.name);
-  return order === "woofer" ? by((b) => `${b.woofer_name} ${b.name}`) : list;
-}
+const hasTag = (b: BuildSummary, tag: string) => b.tags.some((t) => t.toLowerCase() === tag.toLowerCase());

@@ -6,11 +6,14 @@ export function Saved({
   title,
   note,
   table,
+  quiet = false,
   children,
   className = "",
 }: {
   title: string;
   note?: ReactNode;
+  /** Where its name stands above it already. */
+  quiet?: boolean;
   table?: { columns: string[]; rows: () => Cell[][] } | undefined;
   children: ReactNode;
   className?: string;
@@ -19,7 +22,7 @@ export function Saved({
   return (
     <figure ref={figure} className={`m-0 ${className}`} aria-label={title}>
       <figcaption className="flex items-baseline gap-2 pb-0.5">
-        <b className="font-display text-base font-semibold">{title}</b>
+        {!quiet && <b className="font-display text-base font-semibold">{title}</b>}
         <span className="min-w-0 flex-1 truncate text-xs text-soft">{note}</span>
         <Save
           title={title}
@@ -61,6 +64,17 @@ export function SavedTable({
     </section>
   );
 }
+
+/** Saves a table that has a heading of its own. */
+export const SaveCsv = ({
+  title,
+  columns,
+  rows,
+}: {
+  title: string;
+  columns: string[];
+  rows: () => Cell[][];
+}) => <Save title={title} as="CSV" save={() => saveTable(title, columns, rows())} />;
 
 function Save({ title, as, save }: { title: string; as: "SVG" | "CSV"; save: () => void }) {
   return (

@@ -3,7 +3,7 @@
 
 use super::front_horn::{SCHOOLS, lowest};
 use super::horn::Horn;
-use super::{Context, Family, Fault, Info, Knob, Start, Wired, tidy};
+use super::{Axis, Context, Family, Fault, Info, Knob, Start, Wired, Wish, tidy};
 use crate::network::Network;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -28,7 +28,7 @@ impl Family for BackHorn {
         title: "Back-loaded horn",
         summary: "The front plays as it is, the rear through a horn: bass from the mouth, ripples where both meet.",
         source: "Webster's equation (1919); Olson 1947 (from memory)",
-        searched: false,
+        searched: true,
     };
 
     fn wire(&self, context: &Context) -> Wired {
@@ -56,6 +56,15 @@ impl Family for BackHorn {
                 }
             })
             .collect()
+    }
+
+    fn axes(context: &Context, wish: &Wish) -> Vec<Axis> {
+        Horn::axes(context, wish.lowest_note).into()
+    }
+
+    fn at(context: &Context, values: &[f64]) -> Option<BackHorn> {
+        let chamber = tidy(context.array.cone_area() * 0.15 * 1e3);
+        Some(BackHorn { throat_chamber_l: Some(chamber), horn: Horn::of(context, values[0], values[1], 1.4) })
     }
 
     fn head_l(&self) -> Option<f64> {

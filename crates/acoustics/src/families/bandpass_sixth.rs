@@ -3,7 +3,9 @@
 
 use super::chamber::{Losses, Plan, USUAL};
 use super::inside::Inside;
-use super::{ChamberRole, Context, Family, Fault, Figure, Info, Knob, Stands, Start, Wired, tidy, usual_port};
+use super::{
+    Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Stands, Start, Wired, Wish, tidy, usual_port,
+};
 use crate::fill::Fill;
 use crate::network::{Network, Node};
 use crate::port::{Face, Port};
@@ -82,13 +84,40 @@ pub enum RearPortLeads {
     FrontChamber,
 }
 
+impl BandpassSixth {
+    /// Two chambers (rear and front, L) and their tunings (Hz) with usual ports and losses.
+    fn with(context: &Context, leads: RearPortLeads, litres: [f64; 2], tunings: [f64; 2]) -> BandpassSixth {
+        BandpassSixth {
+            leads,
+            rear_volume_l: litres[0],
+            // straight out of its own chamber
+            rear_port: Port {
+                leaves: if leads == RearPortLeads::Outside { Face::Back } else { Face::Baffle },
+                ..usual_port(context, tunings[0], 0.1)
+            },
+            front_volume_l: litres[1],
+            front_port: usual_port(context, tunings[1], 0.15),
+            rear_fill: Fill::None,
+            front_fill: Fill::None,
+            rear_leak_q: USUAL.leak_q,
+            rear_absorption_q: USUAL.absorption_q,
+            rear_port_q: USUAL.port_q,
+            front_leak_q: USUAL.leak_q,
+            front_absorption_q: USUAL.absorption_q,
+            front_port_q: USUAL.port_q,
+            rear_inside: None,
+            front_inside: None,
+        }
+    }
+}
+
 impl Family for BandpassSixth {
     const INFO: Info = Info {
         id: "bandpass_sixth",
         title: "Bandpass, sixth order",
         summary: "Both chambers tuned, side by side or one through the other: loud over a band, steep on both sides.",
         source: "Geddes, An Introduction to Band-Pass Loudspeaker Systems, JAES 1989 (from memory)",
-        searched: false,
+        searched: true,
     };
 
     const STANDS: Stands = Stands::BetweenChambers;
@@ -175,27 +204,7 @@ impl Family for BandpassSixth {
         ]
         .into_iter()
         .map(|(leads, id, share, low, high, what)| {
-            let made = BandpassSixth {
-                leads,
-                rear_volume_l: tidy(rear),
-                // straight out of its own chamber
-                rear_port: Port {
-                    leaves: if leads == RearPortLeads::Outside { Face::Back } else { Face::Baffle },
-                    ..usual_port(context, low, 0.1)
-                },
-                front_volume_l: tidy(rear * share),
-                front_port: usual_port(context, high, 0.15),
-                rear_fill: Fill::None,
-                front_fill: Fill::None,
-                rear_leak_q: USUAL.leak_q,
-                rear_absorption_q: USUAL.absorption_q,
-                rear_port_q: USUAL.port_q,
-                front_leak_q: USUAL.leak_q,
-                front_absorption_q: USUAL.absorption_q,
-                front_port_q: USUAL.port_q,
-                rear_inside: None,
-                front_inside: None,
-            };
+            let made = BandpassSixth::with(context, leads, [tidy(rear), tidy(rear * share)], [low, high]);
             Start {
                 id: format!("bandpass_sixth_{id}"),
                 title: format!("Bandpass 6th, {id}"),
@@ -204,6 +213,22 @@ impl Family for BandpassSixth {
             }
         })
         .collect()
+    }
+
+    fn axes(context: &Context, wish: &Wish) -> Vec<Axis> {
+        // both chambers share what there is
+        let high = wish.largest_net * 1e3 * 0.6;
+        let low = (context.array.vas() * 1e3 * 0.05).min(high * 0.3);
+        vec![
+            Axis { id: "rear_volume_l", low, high },
+            Axis { id: "front_volume_l", low: low * 0.5, high },
+            Axis { id: "rear_tuning_hz", low: wish.lowest_note * 0.6, high: wish.lowest_note * 1.8 },
+            Axis { id: "front_tuning_hz", low: wish.lowest_note * 1.2, high: wish.lowest_note * 4.0 },
+        ]
+    }
+
+    fn at(context: &Context, values: &[f64]) -> Option<BandpassSixth> {
+        Some(BandpassSixth::with(context, RearPortLeads::Outside, [values[0], values[1]], [values[2], values[3]]))
     }
 
     fn front_volume_l(&self) -> Option<f64> {

@@ -372,7 +372,7 @@ pub trait Family: Sized {
     fn knobs() -> &'static [Knob] {
         &[]
     }
-    /// What trying the shelf may choose, a volume first; none where the family is not searched.
+    /// What trying the shelf may choose, what rules the size first; none where the family is not searched.
     fn axes(_context: &Context, _wish: &Wish) -> Vec<Axis> {
         Vec::new()
     }

@@ -4,7 +4,7 @@
 use super::bandpass_fourth::sealed_resonance;
 use super::chamber::{Losses, Plan, USUAL};
 use super::horn::Horn;
-use super::{ChamberRole, Context, Family, Fault, Figure, Info, Knob, Stands, Start, Wired, tidy};
+use super::{Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Stands, Start, Wired, Wish, tidy};
 use crate::fill::Fill;
 use crate::network::Network;
 use crate::path::MouthPlace;
@@ -65,13 +65,27 @@ pub(super) const SCHOOLS: [(&str, &str, f64, MouthPlace, &str); 2] = [
     ),
 ];
 
+impl FrontHorn {
+    /// A horn before a closed rear chamber (L), with a shallow throat chamber and usual losses.
+    fn usual(context: &Context, rear_volume_l: f64, horn: Horn) -> FrontHorn {
+        FrontHorn {
+            rear_volume_l: Some(rear_volume_l),
+            throat_chamber_l: Some(tidy(context.array.cone_area() * 0.05 * 1e3)),
+            horn,
+            rear_fill: Fill::None,
+            rear_leak_q: USUAL.leak_q,
+            rear_absorption_q: USUAL.absorption_q,
+        }
+    }
+}
+
 impl Family for FrontHorn {
     const INFO: Info = Info {
         id: "front_horn",
         title: "Front-loaded horn",
         summary: "The cone plays through a widening pipe: many times as efficient, and as large as the note is low.",
         source: "Webster's equation (1919); Leach, JAES 1979",
-        searched: false,
+        searched: true,
     };
 
     const STANDS: Stands = Stands::AtThroat;
@@ -112,14 +126,8 @@ impl Family for FrontHorn {
         SCHOOLS
             .into_iter()
             .map(|(id, title, part, mouth, sentence)| {
-                let made = FrontHorn {
-                    rear_volume_l: Some(tidy(context.array.vas() * 1e3 * 0.4)),
-                    throat_chamber_l: Some(tidy(context.array.cone_area() * 0.05 * 1e3)),
-                    horn: Horn::start(context, low, part, mouth, 2.0),
-                    rear_fill: Fill::None,
-                    rear_leak_q: USUAL.leak_q,
-                    rear_absorption_q: USUAL.absorption_q,
-                };
+                let rear = tidy(context.array.vas() * 1e3 * 0.4);
+                let made = FrontHorn::usual(context, rear, Horn::start(context, low, part, mouth, 2.0));
                 Start {
                     id: format!("front_horn_{id}"),
                     title: format!("Front horn, {title}"),
@@ -128,6 +136,16 @@ impl Family for FrontHorn {
                 }
             })
             .collect()
+    }
+
+    fn axes(context: &Context, wish: &Wish) -> Vec<Axis> {
+        let high = wish.largest_net * 1e3 * 0.5;
+        let rear = Axis { id: "rear_volume_l", low: (context.array.vas() * 1e3 * 0.05).min(high * 0.3), high };
+        std::iter::once(rear).chain(Horn::axes(context, wish.lowest_note)).collect()
+    }
+
+    fn at(context: &Context, values: &[f64]) -> Option<FrontHorn> {
+        Some(FrontHorn::usual(context, values[0], Horn::of(context, values[1], values[2], 2.0)))
     }
 
     fn head_l(&self) -> Option<f64> {

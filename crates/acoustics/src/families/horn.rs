@@ -4,7 +4,7 @@
 //! S = St·(cosh(x/x0) + T·sinh(x/x0))², conical (radius linear), tractrix x = rm·ln((rm + √(rm² - r²))/r) - √(rm² - r²).
 
 use super::transmission_line::{Station, station_faults};
-use super::{Context, Fault, Figure, Mark, PathReport, Wired};
+use super::{Axis, Context, Fault, Figure, Mark, PathReport, Wired};
 use crate::air::Air;
 use crate::network::volume::Volume;
 use crate::network::{Node, Opening, RadiatorKind};
@@ -263,22 +263,39 @@ impl Horn {
         wired.figures.push(Figure::new("length_mm", "Length", length * 1e3, "mm", "Along the centre line."));
     }
 
+    /// Length and mouth a search may choose for a lowest note: an eighth of its wave to half of it, the mouth from the throat's size to
+    /// ten times the cone's.
+    pub(super) fn axes(context: &Context, lowest_note: f64) -> [Axis; 2] {
+        let (wave, cone) = (context.air.c / lowest_note * 1e3, context.array.cone_area() * 1e4);
+        [
+            Axis { id: "mouth_cm2", low: cone * 0.8, high: cone * 10.0 },
+            Axis { id: "length_mm", low: wave * 0.12, high: wave * 0.5 },
+        ]
+    }
+
+    /// A hyperbolic horn of this mouth (cm²) and length (mm) that stands on a floor, its throat the cone's area over the compression.
+    pub(super) fn of(context: &Context, mouth_cm2: f64, length_mm: f64, compression: f64) -> Horn {
+        let throat_cm2 = context.array.cone_area() * 1e4 / compression;
+        Horn {
+            throat_cm2: super::tidy(throat_cm2),
+            mouth_cm2: mouth_cm2.max(throat_cm2 * 1.05),
+            profile: HornProfile::Hyperbolic { length_mm, t: 0.7 },
+            mouth: MouthPlace::HalfSpace,
+            mouth_model: MouthModel::Piston,
+            wall_losses: true,
+            bends: Vec::new(),
+            fills: Vec::new(),
+        }
+    }
+
     /// A start: as long as a part of the wavelength at `low` (Hz), its mouth of full size for a place at half that
     /// again.
     pub(super) fn start(context: &Context, low: f64, part: f64, mouth: MouthPlace, compression: f64) -> Horn {
         let air = &context.air;
         let area = mouth.full_size(air, low) * 1e4;
         let throat = context.array.cone_area() * 1e4 / compression;
-        Horn {
-            throat_cm2: super::tidy(throat),
-            mouth_cm2: super::tidy(area.max(throat * 1.5)),
-            profile: HornProfile::Hyperbolic { length_mm: (air.c / low * part * 100.0).round() * 10.0, t: 0.7 },
-            mouth,
-            mouth_model: MouthModel::Piston,
-            wall_losses: true,
-            bends: Vec::new(),
-            fills: Vec::new(),
-        }
+        let length = (air.c / low * part * 100.0).round() * 10.0;
+        Horn { mouth, ..Horn::of(context, super::tidy(area.max(throat * 1.5)), length, compression) }
     }
 }
 

@@ -3,7 +3,7 @@
 
 use super::front_horn::lowest;
 use super::horn::{Horn, HornProfile};
-use super::{Context, Family, Fault, Info, Knob, PathReport, Stands, Start, Wired, tidy};
+use super::{Axis, Context, Family, Fault, Info, Knob, PathReport, Stands, Start, Wired, Wish, tidy};
 use crate::network::chain::Stub;
 use crate::network::{Network, Node, Opening, RadiatorKind};
 use crate::path::MouthPlace;
@@ -33,7 +33,7 @@ impl Family for TappedHorn {
         title: "Tapped horn",
         summary: "Both sides of the cone in one horn: short for its note and loud, in a band; wants a strong motor.",
         source: "Webster's equation (1919), two taps on one path",
-        searched: false,
+        searched: true,
     };
 
     const STANDS: Stands = Stands::OnDivider;
@@ -78,6 +78,18 @@ impl Family for TappedHorn {
             sentence: "A quarter wavelength at its lowest note, the taps near both ends: a start to tune from.".into(),
             enclosure: Some(made),
         }]
+    }
+
+    fn axes(context: &Context, wish: &Wish) -> Vec<Axis> {
+        Horn::axes(context, wish.lowest_note).into()
+    }
+
+    /// A conical one, tapped near both ends as the start is.
+    fn at(context: &Context, values: &[f64]) -> Option<TappedHorn> {
+        let length_mm = values[1];
+        let place = |part: f64| (length_mm * part * 10.0).round() / 10.0;
+        let horn = Horn { profile: HornProfile::Conical { length_mm }, ..Horn::of(context, values[0], length_mm, 1.6) };
+        Some(TappedHorn { inner_tap_mm: place(0.08), outer_tap_mm: place(0.86), horn })
     }
 
     fn problems(&self) -> Vec<Fault> {

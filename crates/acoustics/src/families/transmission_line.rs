@@ -1,7 +1,7 @@
 //! Transmission line: the woofer's rear drives a quarter-wave pipe (Bailey, Wireless World 1965; Bradbury, *The Use of
 //! Fibrous Materials in Loudspeaker Enclosures*, JAES 1976; solved here as plane waves in a tube of varying area).
 
-use super::{Chamber, Context, Family, Fault, Figure, Info, Knob, Mark, PathReport, Start, Wired, tidy};
+use super::{Axis, Chamber, Context, Family, Fault, Figure, Info, Knob, Mark, PathReport, Start, Wired, Wish, tidy};
 use crate::network::chain::Stub;
 use crate::network::volume::Volume;
 use crate::network::{Network, Node, Opening, RadiatorKind};
@@ -193,17 +193,19 @@ impl TransmissionLine {
         line.length_mm = (line.length_mm / 10.0).round() * 10.0;
         line.woofer_at_mm = (line.length_mm * woofer_at).round();
         if stuffed {
-            line.fills.push(PathFill {
-                from_mm: 0.0,
-                to_mm: (line.length_mm * 0.5).round(),
-                stuffing: Stuffing::Material {
-                    material: crate::fill::Material::PolyesterWadding,
-                    density_kg_per_m3: 8.0,
-                },
-                model: crate::fill::FibreLaw::AllardChampoux,
-            });
+            line.fills.push(usual_fill((line.length_mm * 0.5).round()));
         }
         line
+    }
+}
+
+/// Wadding from the closed end to here (mm), loosely packed.
+fn usual_fill(to_mm: f64) -> PathFill {
+    PathFill {
+        from_mm: 0.0,
+        to_mm,
+        stuffing: Stuffing::Material { material: crate::fill::Material::PolyesterWadding, density_kg_per_m3: 8.0 },
+        model: crate::fill::FibreLaw::AllardChampoux,
     }
 }
 
@@ -226,7 +228,7 @@ impl Family for TransmissionLine {
         title: "Transmission line",
         summary: "A folded pipe behind the cone: holds it at the quarter wave and lets the bottom out at its end.",
         source: "Webster's equation (1919); Bailey, Wireless World, October 1965; Bradbury, JAES 1976",
-        searched: false,
+        searched: true,
     };
 
     fn wire(&self, context: &Context) -> Wired {
@@ -320,6 +322,33 @@ impl Family for TransmissionLine {
             )),
         })
         .collect()
+    }
+
+    fn axes(context: &Context, wish: &Wish) -> Vec<Axis> {
+        // its quarter wave from half an octave above the lowest note to an octave below it
+        let quarter = |hz: f64| context.air.c / (4.0 * hz) * 1e3;
+        let sd = context.array.cone_area() * 1e4;
+        vec![
+            Axis { id: "area_cm2", low: sd * 0.3, high: sd * 2.5 },
+            Axis { id: "length_mm", low: quarter(wish.lowest_note * 1.5), high: quarter(wish.lowest_note * 0.5) },
+        ]
+    }
+
+    /// A straight line with its woofer at a third, half filled.
+    fn at(_: &Context, values: &[f64]) -> Option<TransmissionLine> {
+        let (area_cm2, length) = (values[0], values[1]);
+        let place = |part: f64| (length * part * 10.0).round() / 10.0;
+        Some(TransmissionLine {
+            length_mm: length,
+            profile: LineProfile::Straight { area_cm2 },
+            woofer_at_mm: place(1.0 / 3.0),
+            coupling_l: None,
+            mouth: MouthPlace::HalfSpace,
+            mouth_model: MouthModel::Piston,
+            wall_losses: true,
+            bends: Vec::new(),
+            fills: vec![usual_fill(place(0.5))],
+        })
     }
 
     fn head_l(&self) -> Option<f64> {

@@ -1,5 +1,6 @@
 //! From a design to its result.
 
+pub mod card;
 pub mod cost;
 pub mod findings;
 pub mod packed;

@@ -1,6 +1,6 @@
 //! Ports and the air in them.
 
-use super::{BERANEK, PRACTICE, SMALL_VENTED, term};
+use super::{BERANEK, SMALL_VENTED, term};
 use crate::{Term, drawing};
 
 pub const TERMS: &[Term] = &[

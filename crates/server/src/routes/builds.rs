@@ -2,23 +2,47 @@
 
 use crate::asking;
 use crate::body::Body;
-use crate::pool::Pool;
+use crate::pool::{Pool, Question};
 use crate::problem::Problem;
 use crate::state::State;
-use actix_web::web::{Data, Json, Path};
+use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post};
+use oak_drum_bundle::tags::tags;
+use oak_drum_design::evaluation;
 use oak_drum_document::WorkPlan;
-use oak_drum_store::tables::build::{self, BuildDetail, BuildSummary};
+use oak_drum_store::tables::build::{self, BuildDetail, BuildSummary, Shelf};
 use serde::Deserialize;
 use serde_json::Value;
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
+/// Which builds are listed.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+pub struct Which {
+    /// Those that are put away instead of those on the bench.
+    #[serde(default)]
+    #[param(required = false)]
+    pub away: bool,
+}
+
 /// All builds, the oldest first.
-#[utoipa::path(operation_id = "listBuilds", responses((status = 200, body = Vec<BuildSummary>)))]
+#[utoipa::path(operation_id = "listBuilds", params(Which), responses((status = 200, body = Vec<BuildSummary>)))]
 #[get("/builds")]
-pub async fn list(state: Data<State>) -> Result<Json<Vec<BuildSummary>>, Problem> {
-    Ok(Json(state.with(|c, owner| build::list(c, owner)).await?))
+pub async fn list(state: Data<State>, which: Query<Which>) -> Result<Json<Vec<BuildSummary>>, Problem> {
+    let shelf = if which.away { Shelf::Away } else { Shelf::Bench };
+    Ok(Json(state.with(move |c, owner| build::list(c, owner, shelf)).await?))
+}
+
+/// What a build is recognised by on its card, from its first revision.
+#[utoipa::path(operation_id = "buildCard", params(("id" = Uuid, Path)),
+    responses((status = 200, body = ref("#/components/schemas/Card")), (status = 404, body = Problem)))]
+#[get("/builds/{id}/card")]
+pub async fn card(state: Data<State>, pool: Pool, id: Path<Uuid>) -> Result<HttpResponse, Problem> {
+    let document = state.with(move |c, _| build::first_design(c, *id)).await?;
+    let design = pool.take(move || asking::design(document)).await?;
+    let card = pool.work(Question::Work, design, evaluation::card::card).await?;
+    Ok(HttpResponse::Ok().json(card))
 }
 
 /// A new build.
@@ -69,21 +93,29 @@ pub async fn get(state: Data<State>, id: Path<Uuid>) -> Result<Json<BuildDetail>
     Ok(Json(state.with(move |c, _| build::get(c, *id)).await?))
 }
 
-/// A build's new name.
+/// What a build is called and sorted by; what is absent stays.
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Rename {
-    /// The name.
-    pub name: String,
+pub struct BuildChange {
+    /// Its name.
+    #[schema(required = false)]
+    #[serde(default)]
+    pub name: Option<String>,
+    /// Words it is sorted by, all of them.
+    #[schema(required = false)]
+    #[serde(default)]
+    pub tags: Option<Vec<String>>,
 }
 
-/// Renames a build.
-#[utoipa::path(operation_id = "renameBuild", params(("id" = Uuid, Path)), request_body = Rename,
-    responses((status = 200, body = BuildDetail), (status = 404, body = Problem)))]
+/// Gives a build another name, other tags, or both.
+#[utoipa::path(operation_id = "changeBuild", params(("id" = Uuid, Path)), request_body = BuildChange,
+    responses((status = 200, body = BuildDetail), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[patch("/builds/{id}")]
-pub async fn rename(state: Data<State>, id: Path<Uuid>, body: Json<Rename>) -> Result<Json<BuildDetail>, Problem> {
-    let name = asking::name(&body.name)?;
-    Ok(Json(state.with(move |c, _| build::rename(c, *id, &name)).await?))
+pub async fn change(state: Data<State>, id: Path<Uuid>, body: Json<BuildChange>) -> Result<Json<BuildDetail>, Problem> {
+    let BuildChange { name, tags: given } = body.into_inner();
+    let name = name.as_deref().map(asking::name).transpose()?;
+    let given = given.map(|words| tags(&words)).transpose().map_err(|why| Problem::field("/tags", &why))?;
+    Ok(Json(state.with(move |c, _| build::change(c, *id, name, given)).await?))
 }
 
 /// Puts a build away; it can be restored.

@@ -4,14 +4,16 @@ use crate::asking::{self, part};
 use crate::body::Body;
 use crate::pool::{Pool, Question};
 use crate::problem::Problem;
-use actix_web::web::Json;
+use actix_web::error::ErrorInternalServerError;
+use actix_web::web::{Bytes, Json};
 use actix_web::{HttpResponse, get, post};
 use oak_drum_design::enclosure::tolerance::Tolerances;
 use oak_drum_document::{Checked, Reader};
-use oak_drum_matching::Seek;
+use oak_drum_matching::{Seek, Sought};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::sync::OnceLock;
+use tokio::sync::mpsc;
 use utoipa::ToSchema;
 
 /// A fill material.
@@ -116,18 +118,70 @@ pub struct WithGoal {
     pub seek: Value,
 }
 
+/// How far a search is, or what came of it: a line of the answer of `seekTelling`.
+#[derive(Serialize)]
+#[serde(rename_all = "snake_case")]
+enum SeekLine {
+    /// Boxes tried, and which part of the search is done, from 0 to 1 (an estimate).
+    Sofar {
+        /// Boxes tried.
+        tried: u32,
+        /// Part done.
+        part: f64,
+    },
+    /// What was found; the last line.
+    Sought(
+        /// The same as `seek` answers.
+        Box<Sought>,
+    ),
+    /// Why nothing was worked out; the last line.
+    Refused(
+        /// In words.
+        String,
+    ),
+}
+
+/// The same as `seek`, told line by line while it is on its way: each line is JSON, the last one says what was found. Whoever leaves
+/// stops it.
+#[utoipa::path(operation_id = "seekTelling", request_body = WithGoal,
+    responses((status = 200, body = String, content_type = "application/x-ndjson"), (status = 422, body = Problem)))]
+#[post("/seek/telling")]
+pub async fn seek_telling(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
+    let (design, wanted) = pool.take(move || sought(body)).await?;
+    let (send, receive) = mpsc::unbounded_channel::<SeekLine>();
+    let telling = send.clone();
+    actix_web::rt::spawn(async move {
+        let tell = move |tried, part| {
+            let _ = telling.send(SeekLine::Sofar { tried, part });
+        };
+        let work = move |d: &Checked| oak_drum_matching::seek_telling(d, &wanted, &tell);
+        let last = match pool.work(Question::Work, design, work).await {
+            Ok(found) => SeekLine::Sought(Box::new(found)),
+            Err(problem) => SeekLine::Refused(problem.detail),
+        };
+        let _ = send.send(last);
+    });
+    let lines = futures_util::stream::unfold(receive, |mut receive| async move {
+        let line = receive.recv().await?;
+        let text = serde_json::to_string(&line).map(|text| Bytes::from(text + "\n"));
+        Some((text.map_err(ErrorInternalServerError), receive))
+    });
+    Ok(HttpResponse::Ok().content_type("application/x-ndjson").streaming(lines))
+}
+
+fn sought(body: Body) -> Result<(Checked, Seek), Problem> {
+    static READER: OnceLock<Reader> = OnceLock::new();
+    let WithGoal { document, seek: goal } = body.json()?;
+    let wanted: Seek = part(&READER, goal, "/seek")?;
+    Ok((asking::design(document)?, wanted))
+}
+
 /// Seeks a goal within a design's family, with the trade-off around it.
 #[utoipa::path(operation_id = "seek", request_body = WithGoal,
     responses((status = 200, body = ref("#/components/schemas/Sought")), (status = 422, body = Problem)))]
 #[post("/seek")]
 pub async fn seek(pool: Pool, body: Body) -> Result<HttpResponse, Problem> {
-    static READER: OnceLock<Reader> = OnceLock::new();
-    let read = move || {
-        let WithGoal { document, seek } = body.json()?;
-        let wanted: Seek = part(&READER, seek, "/seek")?;
-        Ok((asking::design(document)?, wanted))
-    };
-    let (design, wanted) = pool.take(read).await?;
+    let (design, wanted) = pool.take(move || sought(body)).await?;
     let work = move |d: &Checked| oak_drum_matching::seek(d, &wanted);
     Ok(HttpResponse::Ok().json(pool.work(Question::Work, design, work).await?))
 }

@@ -27,6 +27,7 @@ pub mod quiet;
 pub mod recordings;
 pub mod revisions;
 pub mod room;
+pub mod tour;
 pub mod trials;
 pub mod woofers;
 pub mod work_plans;
@@ -48,6 +49,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(enclosure::motion)
         .service(enclosure::tolerance)
         .service(enclosure::seek)
+        .service(enclosure::seek_telling)
         .service(airway::pipes)
         .service(airway::airway)
         .service(airway::trim)
@@ -75,7 +77,8 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(builds::list)
         .service(builds::create)
         .service(builds::get)
-        .service(builds::rename)
+        .service(builds::change)
+        .service(builds::card)
         .service(builds::delete)
         .service(builds::restore)
         .service(revisions::create)
@@ -85,6 +88,8 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(revisions::restore)
         .service(begin::purposes)
         .service(begin::three)
+        .service(tour::tour)
+        .service(tour::progress)
         .service(begin::cabinet)
         .service(work_plans::get)
         .service(work_plans::save)

@@ -79,6 +79,8 @@ const OF_CABINETS: [&str; 7] =
 const ELSEWHERE: &[(&str, &str)] = &[
     ("/api/curves", "packed: design/tests/suite/packed.rs"),
     ("/api/seek", "takes seconds a design: matching/tests"),
+    ("/api/seek/telling", "lines, not one answer: begin.rs"),
+    ("/api/tour/progress", "within a task: begin.rs"),
     ("/api/drawings/file", "files: api.rs"),
     ("/api/drive/biquads", "files: drive.rs"),
     ("/api/days/calendar", "a calendar: days.rs"),

@@ -56,4 +56,69 @@ fn a_build_begins_from_what_there_is() {
     assert_eq!((tight.status, tight.body["errors"][0]["pointer"].as_str()), (422, Some("/form")), "{}", tight.text);
     assert!(tight.body["errors"][0]["message"].to_string().contains("\"inch\""), "{}", tight.text);
     assert_eq!(ask(json!({"kind": "round"})).body["errors"][0]["pointer"], "/form/kind");
+
+    // tags, and what a card tells of the first revision
+    let id = made.body["id"].as_str().unwrap();
+    let tag = |tags: Value| client.raw("PATCH", &format!("/api/builds/{id}"), &tags.to_string(), "application/json");
+    assert_eq!(tag(json!({"tags": [" hall ", "Hall", "loud"]})).body["tags"], json!(["hall", "loud"]));
+    let wrong = tag(json!({"tags": ["a,b"]}));
+    assert_eq!((wrong.status, wrong.body["errors"][0]["pointer"].as_str()), (422, Some("/tags")), "{}", wrong.text);
+    assert_eq!(client.get("/api/builds").body[0]["tags"], json!(["hall", "loud"]));
+    let card = client.get(&format!("/api/builds/{id}/card"));
+    assert_eq!(card.status, 200, "{}", card.text);
+    let level = card.body["level_db"].as_array().unwrap();
+    assert_eq!(level.len(), card.body["frequency_hz"].as_array().unwrap().len());
+    // the curve is that of the evaluation
+    let whole = client.post("/api/evaluate", &designs[0]).body;
+    let f3 = |of: &Value| of.as_f64().unwrap();
+    assert!((f3(&card.body["f3_hz"]) / f3(&whole["summary"]["f3_hz"]) - 1.0).abs() < 1e-3);
+    assert_eq!(client.get("/api/builds/00000000-0000-7000-8000-000000000000/card").status, 404);
+    // put away it is in the other list
+    assert_eq!(client.get("/api/builds?away=true").body, json!([]));
+}
+
+#[test]
+fn a_search_tells_how_far_it_is_and_ends_with_what_it_found() {
+    let cluster = Cluster::shared().unwrap();
+    let url = cluster.database().unwrap();
+    let server = Server::start(Path::new(BINARY), &["--database", &url, "--listen", "127.0.0.1:0"]).unwrap();
+    let client = Client::new(&server.address);
+    client.wait_until_ready();
+    let wish = json!({"document": design(), "seek": {"reach": "lowest_f3", "lowest_note_hz": 35, "volume_l": 50}});
+    let told = client.post("/api/seek/telling", &wish);
+    let lines: Vec<Value> = told.text.lines().map(|l| serde_json::from_str(l).unwrap()).collect();
+    let (last, before) = lines.split_last().unwrap();
+    assert!(before.len() > 2, "{}", told.text);
+    let parts: Vec<f64> = before.iter().map(|l| l["sofar"]["part"].as_f64().unwrap()).collect();
+    assert!(parts.windows(2).all(|w| w[0] <= w[1]) && (0.0..=1.0).contains(parts.last().unwrap()), "{parts:?}");
+    let tried: Vec<u64> = before.iter().map(|l| l["sofar"]["tried"].as_u64().unwrap()).collect();
+    assert!(tried.windows(2).all(|w| w[0] < w[1]), "{tried:?}");
+    let plain = client.post("/api/seek", &wish).body;
+    assert_eq!(last["sought"], plain);
+    // a wish that cannot be read is refused before anything is told
+    let wrong = client.post("/api/seek/telling", &json!({"document": design(), "seek": {"reach": "the moon"}}));
+    assert_eq!(wrong.status, 422, "{}", wrong.text);
+}
+
+#[test]
+fn the_tour_is_checked_by_what_a_design_shows() {
+    let cluster = Cluster::shared().unwrap();
+    let url = cluster.database().unwrap();
+    let server = Server::start(Path::new(BINARY), &["--database", &url, "--listen", "127.0.0.1:0"]).unwrap();
+    let client = Client::new(&server.address);
+    client.wait_until_ready();
+    let tour = client.get("/api/tour");
+    let tasks = tour.body["tasks"].as_array().unwrap();
+    assert_eq!(tasks.len(), 5, "{}", tour.text);
+    for task in tasks {
+        let ask = json!({"task": task["id"], "done": 0, "document": task["start"]});
+        let progress = client.post("/api/tour/progress", &ask);
+        assert_eq!((progress.status, &progress.body["done"]), (200, &json!(0)), "{}", progress.text);
+    }
+    let mut loud = tasks[0]["start"].clone();
+    loud["drive"]["volts"] = json!(24);
+    let progress = client.post("/api/tour/progress", &json!({"task": "chuff", "done": 0, "document": loud}));
+    assert_eq!((&progress.body["done"], progress.body["told"].as_array().unwrap().len()), (&json!(1), 1));
+    let none = client.post("/api/tour/progress", &json!({"task": "no such", "done": 0, "document": loud}));
+    assert_eq!((none.status, none.body["errors"][0]["pointer"].as_str()), (422, Some("/task")), "{}", none.text);
 }

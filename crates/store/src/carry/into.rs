@@ -107,6 +107,7 @@ fn write<R: Read + Seek>(
             builds::owner_id.eq(of),
             builds::name.eq(name),
             builds::origin.eq(origin),
+            builds::tags.eq(&made.tags),
             builds::created_at.eq(made.created_at),
             builds::updated_at.eq(saved),
         ))
@@ -244,7 +245,7 @@ pub fn workshop<R: Read + Seek>(
 ) -> Result<usize, Error> {
     connection.transaction(|c| {
         let _locked: Uuid = owner::table.find(of).select(owner::id).for_update().first(c)?;
-        let empty = build::list(c, of)?.is_empty()
+        let empty = build::list(c, of, build::Shelf::Bench)?.is_empty()
             && woofer::list(c, of)?.is_empty()
             && amplifier::list(c, of)?.is_empty()
             && room::list(c, of)?.is_empty();

@@ -30,13 +30,13 @@ use uuid::Uuid;
 /// # Errors
 /// [`Error::NotFound`], or those of the database.
 pub fn build(connection: &mut PgConnection, id: Uuid) -> Result<BuildFile, Error> {
-    let row: Option<(String, Option<Uuid>, DateTime<Utc>)> = build::table
+    let row: Option<(String, Option<Uuid>, DateTime<Utc>, Vec<String>)> = build::table
         .find(id)
         .filter(build::deleted_at.is_null())
-        .select((build::name, build::origin, build::created_at))
+        .select((build::name, build::origin, build::created_at, build::tags))
         .first(connection)
         .optional()?;
-    let (name, origin, created_at) = row.ok_or(Error::NotFound("build"))?;
+    let (name, origin, created_at, tags) = row.ok_or(Error::NotFound("build"))?;
     let revisions = revision::of_builds(connection, &[id])?;
     let letters: HashMap<Uuid, String> = revisions.iter().map(|r| (r.id, r.letter.clone())).collect();
     let plans = work_plan::of_revisions(connection, &revisions.iter().map(|r| r.id).collect::<Vec<_>>())?;
@@ -70,6 +70,7 @@ pub fn build(connection: &mut PgConnection, id: Uuid) -> Result<BuildFile, Error
         key: origin.unwrap_or(id).simple().to_string(),
         name,
         created_at,
+        tags,
         revisions: told,
         measurements: measurements.collect(),
         log: entries.into_iter().map(|e| EntryFile { written_at: e.written_at, document: e.document }).collect(),

@@ -192,7 +192,7 @@ fn measure(
 pub fn load(connection: &mut PgConnection) -> Result<bool, Error> {
     connection.transaction(|c| {
         let owner = owner::ensure(c, WORKSHOP)?;
-        if !woofer::list(c, owner.id)?.is_empty() || !build::list(c, owner.id)?.is_empty() {
+        if !woofer::list(c, owner.id)?.is_empty() || !build::list(c, owner.id, build::Shelf::Bench)?.is_empty() {
             return Ok(false);
         }
         for made in shelf()? {

@@ -9,6 +9,8 @@ use diesel::pg::PgConnection;
 use diesel::prelude::*;
 use oak_drum_document::{Checked, WorkPlan};
 use serde::Serialize;
+use serde_json::Value;
+use std::collections::HashMap;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -26,6 +28,8 @@ pub struct Build {
     pub created_at: DateTime<Utc>,
     /// When it was last saved.
     pub updated_at: DateTime<Utc>,
+    /// Words it is sorted by.
+    pub tags: Vec<String>,
 }
 
 /// A build as the workshop's list shows it.
@@ -56,32 +60,47 @@ pub struct BuildDetail {
     pub plans: Vec<WorkPlanRecord>,
 }
 
+/// Which of an owner's builds are listed.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Shelf {
+    /// Those that are worked on.
+    Bench,
+    /// Those that are put away.
+    Away,
+}
+
 /// An owner's builds, the oldest first.
 ///
 /// # Errors
 /// Those of the database.
-pub fn list(connection: &mut PgConnection, owner: Uuid) -> Result<Vec<BuildSummary>, Error> {
+pub fn list(connection: &mut PgConnection, owner: Uuid, shelf: Shelf) -> Result<Vec<BuildSummary>, Error> {
     let builds: Vec<Build> = build::table
-        .filter(build::owner_id.eq(owner).and(build::deleted_at.is_null()))
+        .filter(build::owner_id.eq(owner))
+        .filter(build::deleted_at.is_null().eq(shelf == Shelf::Bench))
         .order((build::created_at, build::id))
         .select(Build::as_select())
         .load(connection)?;
-    let mut revisions = revision::of_builds(connection, &builds.iter().map(|b| b.id).collect::<Vec<_>>())?;
-    Ok(builds
-        .into_iter()
-        .map(|build| {
-            let own: Vec<Revision> = revisions.extract_if(.., |r| r.build_id == build.id).collect();
-            let first = own.first();
-            let purpose = first.and_then(|r| r.document.pointer("/brief/purpose")).and_then(|p| p.as_str());
-            BuildSummary {
-                letters: own.iter().map(|r| r.letter.clone()).collect(),
-                family: first.map(|r| r.family.clone()).unwrap_or_default(),
-                woofer_name: first.map(|r| r.woofer_name.clone()).unwrap_or_default(),
-                purpose: purpose.unwrap_or_default().into(),
-                build,
-            }
-        })
-        .collect())
+    let mut told: HashMap<Uuid, Vec<revision::Told>> = HashMap::new();
+    for r in revision::told(connection, &builds.iter().map(|b| b.id).collect::<Vec<_>>())? {
+        told.entry(r.build_id).or_default().push(r);
+    }
+    let each = |build: Build| {
+        let own = told.remove(&build.id).unwrap_or_default();
+        let letters = own.iter().map(|r| r.letter.clone()).collect();
+        let first = own.into_iter().next().unwrap_or_default();
+        let revision::Told { family, woofer_name, purpose, .. } = first;
+        BuildSummary { build, letters, family, woofer_name, purpose: purpose.unwrap_or_default() }
+    };
+    Ok(builds.into_iter().map(each).collect())
+}
+
+/// The design of a build's first revision.
+///
+/// # Errors
+/// [`Error::NotFound`], or those of the database.
+pub fn first_design(connection: &mut PgConnection, id: Uuid) -> Result<Value, Error> {
+    let found = revision::of_builds(connection, &[id])?.into_iter().next();
+    found.map(|r| r.document).ok_or(Error::NotFound("build"))
 }
 
 /// One build with its revisions.
@@ -123,13 +142,20 @@ pub fn create(
     })
 }
 
-/// Renames a build.
+/// Gives a build another name, other tags, or both; what is absent stays.
 ///
 /// # Errors
 /// [`Error::NotFound`], or those of the database.
-pub fn rename(connection: &mut PgConnection, id: Uuid, name: &str) -> Result<BuildDetail, Error> {
+pub fn change(
+    connection: &mut PgConnection,
+    id: Uuid,
+    name: Option<String>,
+    tags: Option<Vec<String>>,
+) -> Result<BuildDetail, Error> {
+    let named = name.map(|n| build::name.eq(n));
+    let tagged = tags.map(|t| build::tags.eq(t));
     let rows = diesel::update(build::table.find(id).filter(build::deleted_at.is_null()))
-        .set((build::name.eq(name), build::version.eq(build::version + 1), build::updated_at.eq(diesel::dsl::now)))
+        .set((named, tagged, build::version.eq(build::version + 1), build::updated_at.eq(diesel::dsl::now)))
         .execute(connection)?;
     if rows == 0 { Err(Error::NotFound("build")) } else { get(connection, id) }
 }

@@ -68,6 +68,29 @@ pub(crate) fn of_builds(connection: &mut PgConnection, builds: &[Uuid]) -> Resul
     Ok(upgraded(list))
 }
 
+/// What a list of builds tells of a revision.
+#[derive(Clone, Debug, Default, Queryable)]
+pub(crate) struct Told {
+    pub(crate) build_id: Uuid,
+    pub(crate) letter: String,
+    pub(crate) family: String,
+    pub(crate) woofer_name: String,
+    pub(crate) purpose: Option<String>,
+}
+
+/// Of the revisions of some builds what a list tells, by letter: their documents stay where they are.
+pub(crate) fn told(connection: &mut PgConnection, builds: &[Uuid]) -> Result<Vec<Told>, Error> {
+    let purpose = diesel::dsl::sql::<diesel::sql_types::Nullable<diesel::sql_types::Text>>(
+        "revision.document #>> '{brief,purpose}'",
+    );
+    let mut list: Vec<Told> = revision::table
+        .filter(revision::build_id.eq_any(builds).and(revision::deleted_at.is_null()))
+        .select((revision::build_id, revision::letter, revision::family, revision::woofer_name, purpose))
+        .load(connection)?;
+    list.sort_by_cached_key(|r| (r.letter.len(), r.letter.clone()));
+    Ok(list)
+}
+
 /// Of every other build of an owner its name and the newest revision in which a port's ends were measured.
 ///
 /// # Errors

@@ -4,6 +4,10 @@ import { SchemaForm } from "../../ui/SchemaForm";
 import { useEvaluation, usePartOfDocument } from "../../workbench/context";
 import { focusField } from "../../app/focus";
 import { NoCabinet } from "./NoCabinet";
+import { termOf } from "../../lib/glossary";
+import { plain } from "../../lib/said";
+import { SaveCsv } from "../../ui/Saved";
+import { Tip } from "../../ui/Tip";
 import { Say } from "../../ui/Say";
 import { Value } from "../../ui/Table";
 import { Disclosure } from "../../ui/Disclosure";
@@ -25,11 +29,24 @@ export function AirLedger({ sizes = true }: { sizes?: boolean }) {
   const verdict = ratio < 0.97 ? "text-brick" : ratio > 1.05 ? "text-ochre" : "text-verdigris";
   return (
     <section aria-label="Air ledger" className="mt-2">
-      <h2 className="flex items-baseline justify-between font-display text-base font-semibold">
-        Air ledger{" "}
-        <span className="font-sans text-xs font-normal text-soft">
-          {printUnit(show(1, "L", system).unit)}
-        </span>
+      <h2 className="flex items-baseline gap-2">
+        <Tip term={termOf("air_ledger")}>
+          <span className="flex-1 font-display text-base font-semibold">Air ledger</span>
+        </Tip>
+        {ledger && (
+          <SaveCsv
+            title="Air ledger"
+            columns={["line", "litres"]}
+            rows={() => [
+              ...ledger.lines.map((l) => [plain(l.label), l.litres]),
+              ["net", ledger.net_l],
+              ["fill, times", ledger.fill_factor],
+              ["acts like", ledger.acts_like_l],
+              ["wanted", ledger.wanted_net_l],
+            ]}
+          />
+        )}
+        <span className="text-xs text-soft">{printUnit(show(1, "L", system).unit)}</span>
       </h2>
       {ledger && (
         <table className="w-full">

@@ -12,6 +12,7 @@ import { useDocument, useWorkbench } from "../../../workbench/context";
 import { FamilyMark } from "../FamilyMark";
 import { HERTZ, levels } from "../../../lib/axis";
 import { Plot } from "../../../ui/Plot";
+import { Saved } from "../../../ui/Saved";
 import { Say } from "../../../ui/Say";
 
 /** The first of each main family, for a first look. */
@@ -111,26 +112,36 @@ function School({ suggestion }: { suggestion: Suggestion }) {
       </p>
       {enclosure ? (
         <>
-          <Plot
-            title="Level"
-            unit="dB"
-            x={found?.curves.frequency_hz ?? []}
-            across={[10, 300]}
-            ticks={HERTZ}
-            xUnit="Hz"
-            width={330}
-            range={levels(Math.max(...level.slice(0, 300), 60), 35)}
-            curves={[
-              {
-                values: now?.curves.level_db ?? [],
-                x: now?.curves.frequency_hz,
-                colour: "var(--soft)",
-                dash: "3 3",
-                width: 1,
-              },
-              { values: level },
-            ]}
-          />
+          <Saved
+            title={suggestion.title}
+            note="level"
+            quiet
+            table={{
+              columns: ["frequency_hz", "level_db"],
+              rows: () => (found?.curves.frequency_hz ?? []).map((f, i) => [f, level[i]]),
+            }}
+          >
+            <Plot
+              title="Level"
+              unit="dB"
+              x={found?.curves.frequency_hz ?? []}
+              across={[10, 300]}
+              ticks={HERTZ}
+              xUnit="Hz"
+              width={330}
+              range={levels(Math.max(...level.slice(0, 300), 60), 35)}
+              curves={[
+                {
+                  values: now?.curves.level_db ?? [],
+                  x: now?.curves.frequency_hz,
+                  colour: "var(--soft)",
+                  dash: "3 3",
+                  width: 1,
+                },
+                { values: level },
+              ]}
+            />
+          </Saved>
           <dl className="grid grid-cols-4 gap-x-2 text-xs">
             <Figure name="air" value={found && litres ? size(litres, "L") : "–"} />
             <Figure name="f3" value={found?.summary.f3_hz ? `${tidy(found.summary.f3_hz, 2)} Hz` : "–"} />

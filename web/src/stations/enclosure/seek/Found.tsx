@@ -1,11 +1,33 @@
 import { type Seek, type Sought } from "../../../api/client";
 import { printUnit, show, tidy } from "../../../lib/quantity";
 import { Plot } from "../../../ui/Plot";
+import { Saved } from "../../../ui/Saved";
 import { Button } from "../../../ui/Button";
 import { useSettings, useSize } from "../../../app/settings";
 import { Head, Name, Row, Value } from "../../../ui/Table";
 
 type Trade = Sought["trades"][number];
+
+const TRADE_COLUMNS = [
+  "air_l",
+  "outside_l",
+  "length_mm",
+  "f3_hz",
+  "swing_db",
+  "highest_level_db",
+  "longest_delay_ms",
+  "longest_port_mm",
+];
+const tradeRow = ({ measures: m }: Trade) => [
+  m.volume_l,
+  m.outside_l,
+  m.length_mm,
+  m.f3_hz,
+  m.swing_db,
+  m.loudest_db,
+  m.delay_ms,
+  m.longest_port_mm,
+];
 
 /** What each goal's trade-off is drawn against. */
 function reached(reach: Seek["reach"], t: Trade): number {
@@ -107,10 +129,14 @@ function TradeOff({
   // the rings at the ends stand inside the frame
   const beside = 1.04;
   return (
-    <figure className="mt-4">
-      <figcaption className="font-display text-base font-semibold">
-        What it costs: {sought.by_length ? "length" : "air"} against {name}
-      </figcaption>
+    <Saved
+      className="mt-4 max-w-xl"
+      title={`What it costs: ${sought.by_length ? "length" : "air"} against ${name}`}
+      table={{
+        columns: TRADE_COLUMNS,
+        rows: () => points.map((t) => tradeRow(t)),
+      }}
+    >
       <div className="max-w-xl" role="group" aria-label="Trade-off">
         <Plot
           title={name}
@@ -152,6 +178,6 @@ function TradeOff({
         </Plot>
       </div>
       <p className="text-xs text-soft">Each ring is a box of its own: press one to make it a revision.</p>
-    </figure>
+    </Saved>
   );
 }

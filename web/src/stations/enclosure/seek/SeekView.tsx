@@ -1,7 +1,9 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, get, Refused, type Seek, type Sought } from "../../../api/client";
+import { eachLine } from "../../../lib/lines";
 import { Button } from "../../../ui/Button";
+import { Progress } from "../../../ui/Progress";
 import { Select } from "../../../ui/Select";
 import { QuantityField } from "../../../ui/QuantityField";
 import { useDocument, useEvaluation, useWorkbench } from "../../../workbench/context";
@@ -13,6 +15,9 @@ const REACH: [Seek["reach"], string, string][] = [
   ["loudest", "most level at the lowest note", "What stroke, heat, air and amplifier allow there."],
   ["smallest", "the smallest box", "That still has its f3 at the lowest note."],
 ];
+
+/** A line of the answer. */
+type Told = { sofar?: { tried: number; part: number }; sought?: Sought; refused?: string };
 
 type Trade = Sought["trades"][number];
 
@@ -37,13 +42,17 @@ export function SeekView() {
   const [outside, setOutside] = useState<number | undefined>(
     () => horn && Number(horn.room_l.toPrecision(2)),
   );
-  const [state, setState] = useState<"idle" | "seeking">("idle");
+  const [sofar, setSofar] = useState<{ tried: number; part: number }>();
+  const asking = useRef<AbortController>(undefined);
+  useEffect(() => () => asking.current?.abort(), []);
   const [answer, setAnswer] = useState<{ sought: Sought; reach: Seek["reach"] }>();
   const [wrong, setWrong] = useState<string>();
 
   const seek = async () => {
     if (!note) return;
-    setState("seeking");
+    const asked = new AbortController();
+    asking.current = asked;
+    setSofar({ tried: 0, part: 0 });
     setWrong(undefined);
     const wanted: Seek = {
       reach,
@@ -54,11 +63,26 @@ export function SeekView() {
       ...(outside && { outside_l: outside }),
     };
     try {
-      setAnswer({ sought: await get(api.POST("/api/seek", { body: { document, seek: wanted } })), reach });
+      const stream = await get(
+        api.POST("/api/seek/telling", {
+          body: { document, seek: wanted },
+          signal: asked.signal,
+          parseAs: "stream",
+        }),
+      );
+      let ended = false;
+      await eachLine(stream as unknown as ReadableStream<Uint8Array>, (line) => {
+        const told = line as Told;
+        if (told.sofar) return setSofar(told.sofar);
+        ended = true;
+        if (told.sought) setAnswer({ sought: told.sought, reach });
+        else setWrong(told.refused);
+      });
+      if (!ended) setWrong("The answer broke off; try again.");
     } catch (cause) {
-      setWrong(cause instanceof Refused ? cause.message : "That did not work.");
+      if (!asked.signal.aborted) setWrong(cause instanceof Refused ? cause.message : "That did not work.");
     }
-    setState("idle");
+    setSofar(undefined);
   };
   const take = async (trade: Trade) => {
     const title = REACH.find(([r]) => r === answer?.reach)?.[1] ?? "sought";
@@ -120,9 +144,21 @@ export function SeekView() {
           empty="free"
         />
         <div className="py-2">
-          <Button look="strong" disabled={state === "seeking" || !note} onClick={() => void seek()}>
-            {state === "seeking" ? "Seeking…" : "Seek"}
-          </Button>
+          {sofar ? (
+            <div className="flex items-center gap-2">
+              <Progress label="How far the search is" value={sofar.part} />
+              <span role="status" className="text-xs whitespace-nowrap text-soft">
+                {sofar.tried} boxes tried
+              </span>
+              <Button look="action" onClick={() => asking.current?.abort()}>
+                Stop
+              </Button>
+            </div>
+          ) : (
+            <Button look="strong" disabled={!note} onClick={() => void seek()}>
+              Seek
+            </Button>
+          )}
         </div>
         {wrong && (
           <p role="alert" className="text-brick">

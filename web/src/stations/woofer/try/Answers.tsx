@@ -3,7 +3,9 @@ import { useSize } from "../../../app/settings";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { api, get, type Trial } from "../../../api/client";
+import { saveTable, type Cell } from "../../../lib/download";
+import { plain } from "../../../lib/said";
+import { api, get, type Trial, type TrialResult } from "../../../api/client";
 import { rankingRules, trial as trialQuery } from "../../../api/queries";
 import { tidy } from "../../../lib/quantity";
 import { Button } from "../../../ui/Button";
@@ -25,6 +27,35 @@ const SORTS: [Sort, string][] = [
 
 const PAGE = 50;
 
+const COLUMNS = [
+  "woofer",
+  "maker",
+  "count",
+  "family",
+  "verdict",
+  "outside_l",
+  "reaches_hz",
+  "f3_hz",
+  "spare_db",
+  "price",
+  "weight_kg",
+  "because",
+];
+const row = ({ name, maker, price, weight_kg, outcome: o }: TrialResult): Cell[] => [
+  name,
+  maker,
+  o.count,
+  o.family,
+  o.verdict,
+  o.outside_l,
+  o.reaches_hz,
+  o.f3_hz,
+  o.spare_db,
+  price,
+  weight_kg,
+  plain(o.reason),
+];
+
 export function Answers({ trial }: { trial: Trial }) {
   const { id = "" } = useParams();
   const size = useSize();
@@ -45,6 +76,15 @@ export function Answers({ trial }: { trial: Trial }) {
     // only the page on screen is kept
     gcTime: 0,
   });
+  /** All of them in the order shown, page by page. */
+  const save = async () => {
+    const all: TrialResult[] = [];
+    for (let offset = 0; offset < trial.results; offset += PAGE) {
+      const params = { path: { id: trial.id }, query: { sort, offset, limit: PAGE } };
+      all.push(...(await get(api.GET("/api/trials/{id}/results", { params }))));
+    }
+    saveTable("Tried shelf", COLUMNS, all.map(row));
+  };
   const turn = async (running: boolean) => {
     const params = { path: { id: trial.id } };
     const now = running
@@ -72,6 +112,11 @@ export function Answers({ trial }: { trial: Trial }) {
           </Button>
         )}
         <span className="flex-1" />
+        {trial.results > 0 && (
+          <button type="button" className="text-xs text-soft hover:text-ink" onClick={() => void save()}>
+            Save CSV
+          </button>
+        )}
         <Select
           label="Sorted by"
           value={sort}

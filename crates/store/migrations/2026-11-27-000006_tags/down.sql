@@ -1,0 +1,1 @@
+ALTER TABLE build DROP COLUMN tags;

@@ -1,0 +1,2 @@
+-- Words a builder sorts his builds by.
+ALTER TABLE build ADD COLUMN tags TEXT[] NOT NULL DEFAULT '{}';

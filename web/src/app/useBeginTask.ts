@@ -1,0 +1,30 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { api, get, Refused, type TourTask } from "../api/client";
+import { builds } from "../api/queries";
+import { begin } from "./tour";
+
+/** Begins a task in a practice build of its own, so that nothing of the builder's is touched. */
+export function useBeginTask() {
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const [busy, setBusy] = useState(false);
+  const [wrong, setWrong] = useState("");
+  const start = async (task: TourTask) => {
+    setBusy(true);
+    setWrong("");
+    try {
+      const made = await get(
+        api.POST("/api/builds", { body: { name: `Practice: ${task.title}`, document: task.start } }),
+      );
+      begin(made.id, task.id);
+      await navigate(`/builds/${made.id}/${task.station}`);
+      await client.invalidateQueries(builds());
+    } catch (cause) {
+      setWrong(cause instanceof Refused ? cause.message : "That did not work.");
+    }
+    setBusy(false);
+  };
+  return { start, busy, wrong };
+}

@@ -61,3 +61,17 @@ export async function begin(page: Page, name: string, woofer: RegExp, family = "
   await page.getByRole("button", { name: "Just an empty bench" }).click();
   await expect(page.getByRole("slider", { name: "Net volume" })).toBeVisible();
 }
+
+/** Opens a build of one's own with the designs of one of the demo, so that no other test sees what is done to it. */
+export async function openCopy(page: Page, of: string, name: string, at = "box") {
+  const list = (await (await page.request.get("/api/builds")).json()) as { id: string; name: string }[];
+  const id = list.find((b) => b.name === of)?.id ?? "";
+  const { revisions } = (await (await page.request.get(`/api/builds/${id}`)).json()) as {
+    revisions: { document: object }[];
+  };
+  const made = await page.request.post("/api/builds", { data: { name, document: revisions[0]?.document } });
+  const { id: own } = (await made.json()) as { id: string };
+  await page.goto(`/builds/${own}/${at}`);
+  // on a phone they lie in a drawer
+  await expect(page.locator('[aria-label="Findings"] li').first()).toBeAttached();
+}

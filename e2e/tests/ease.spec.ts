@@ -1,6 +1,6 @@
 import { expect, test, type Page } from "@playwright/test";
 import { readFileSync } from "node:fs";
-import { saved } from "./bench";
+import { openCopy, saved } from "./bench";
 
 // Ten things a newcomer does, by what stands on the page, each press, choice and typed word counted. How many each takes stands in
 // docs/ease.md; more than that is a step back.
@@ -60,25 +60,10 @@ const opened =
       await page.getByRole("link", { name: new RegExp(`^\\d+ ?${station}`, "i") }).click();
     await expect(page.getByRole("complementary", { name: "Findings" })).toContainText(/./);
   };
-/** A copy of a build of the demo, so that no other test sees what is done to it. */
 const ofItsOwn =
   (name: string, station = "box") =>
-  async (page: Page) => {
-    await home(page);
-    const list = (await (await page.request.get("/api/builds")).json()) as { id: string; name: string }[];
-    const id = list.find((b) => b.name === name)?.id ?? "";
-    const { revisions } = (await (await page.request.get(`/api/builds/${id}`)).json()) as {
-      revisions: { document: object }[];
-    };
-    const made = await page.request.post("/api/builds", {
-      data: { name: `Ease: ${test.info().title}`, document: revisions[0]?.document },
-    });
-    const { id: own } = (await made.json()) as { id: string };
-    await page.goto(`/builds/${own}/${station}`);
-    await expect(
-      page.getByRole("complementary", { name: "Findings" }).getByRole("listitem").first(),
-    ).toBeVisible();
-  };
+  (page: Page) =>
+    openCopy(page, name, `Ease: ${test.info().title}`, station);
 const findings = (page: Page) => page.getByRole("complementary", { name: "Findings" });
 
 task("three boxes with a cabinet each, from opening the page", home, async (hand) => {

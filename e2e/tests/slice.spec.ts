@@ -1,4 +1,3 @@
-import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "@playwright/test";
 import { begin, field, open, saved, type } from "./bench";
 
@@ -177,74 +176,6 @@ test("two tabs: the stale one keeps both sides", async ({ browser }) => {
   await second.getByRole("button", { name: /^A/ }).first().click();
   await expect(field(second, "/enclosure/net_volume_l")).toHaveValue("11");
 });
-
-for (const theme of ["light", "dark"] as const) {
-  test(`axe finds nothing in the ${theme} theme`, async ({ browser }) => {
-    // every view there is
-    test.setTimeout(240_000);
-    const page = await (
-      await browser.newContext({ colorScheme: theme, viewport: { width: 1280, height: 800 } })
-    ).newPage();
-    // the themes differ in nothing but their colours
-    const axe = () => {
-      const builder = new AxeBuilder({ page }).setLegacyMode();
-      return theme === "light" ? builder : builder.withRules(["color-contrast"]);
-    };
-    await page.goto("/");
-    await expect(page.getByRole("link", { name: "Village hall pedal stop" })).toBeVisible();
-    expect((await axe().analyze()).violations).toEqual([]);
-    for (const station of ["box", "woofer", "brief", "drive"]) {
-      await open(page, "Village hall pedal stop", station);
-      const { violations } = await axe().analyze();
-      expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
-    }
-    await open(page, "Village hall pedal stop", "woofer");
-    await page.getByRole("link", { name: "Shelf", exact: true }).click();
-    const marl = page.getByRole("button", { name: /^Marl 12-D/ });
-    const views: [string, () => Promise<void>][] = [
-      ["table", async () => expect(marl).toBeVisible()],
-      [
-        "sheet",
-        async () => {
-          await marl.click();
-          await expect(page.getByTestId("log")).toContainText("measured new");
-        },
-      ],
-      [
-        "side by side",
-        async () => {
-          await page.getByRole("button", { name: "Back to the shelf" }).click();
-          await page.getByLabel("Pick Marl 12-D").check();
-          await page.getByLabel("Pick Kelda 10-8").check();
-          await page.getByRole("button", { name: "Lay side by side" }).click();
-          await expect(page.locator('[data-lane="level"] canvas')).toBeVisible();
-        },
-      ],
-      ["files", async () => page.goto(`${page.url().split("?")[0]}?file=1`).then(() => undefined)],
-      ["try", async () => page.getByRole("link", { name: "Try the shelf" }).click()],
-    ];
-    const link = (name: string | RegExp) => page.getByRole("link", { name, exact: true }).click();
-    views.push(
-      ["airway", async () => link(/Airway/)],
-      ["trim", async () => link("Trim")],
-      ["quiet", async () => link(/Quiet/)],
-      ["fill", async () => link("Fill")],
-      ["panels", async () => link("Panels")],
-      ["leaks", async () => link("Leaks")],
-      ["cabinet", async () => link(/Cabinet/)],
-      ["solid", async () => link("Solid")],
-      ["saw", async () => link("Saw")],
-      ["drawings", async () => link("Drawings")],
-      ["build", async () => link("Build")],
-    );
-    for (const [name, go] of views) {
-      await go();
-      await page.waitForTimeout(300);
-      const { violations } = await axe().analyze();
-      expect(violations.map((v) => `${name}, ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
-    }
-  });
-}
 
 test("a phone shows the build without sideways scrolling", async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });

@@ -60,7 +60,7 @@ function Stop({ station, number, build }: { station: Station; number: number; bu
             </span>
           )}
         </span>
-        <span className="block min-h-4 truncate text-[11px] tracking-tight text-soft">
+        <span className="block min-h-4 text-[11px] leading-[1.2] tracking-tight [overflow-wrap:anywhere] text-soft">
           {station.Figure ? <station.Figure /> : tells}
         </span>
       </span>

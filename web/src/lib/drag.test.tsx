@@ -66,21 +66,26 @@ it("a second finger does not make one move count twice", () => {
   expect(moved).toHaveBeenCalledOnce();
 });
 
-it("under a finger shows beside it what the handle says, until it is let go; a mouse needs no lens", () => {
+it("under a finger shows beside it what the handle says, until it is let go; a mouse needs no lens", async () => {
   render(<Pulled />);
   const lens = () => document.querySelector<HTMLElement>("[data-lens]");
   slider().setAttribute("aria-valuetext", "31 Hz");
   fireEvent.pointerDown(slider(), { pointerType: "mouse" });
   expect(lens()).toBeNull();
   fireEvent.pointerUp(slider());
+  const scrolls = () => fireEvent(slider(), new Event("touchmove", { bubbles: true, cancelable: true }));
+  expect(scrolls()).toBe(true);
   fireEvent.pointerDown(slider(), { pointerType: "touch", clientX: 200, clientY: 300 });
+  // what is held does not scroll the page
+  expect(scrolls()).toBe(false);
   expect(lens()?.textContent).toBe("31 Hz");
   // above the finger, and below it where there is no room
   expect(parseFloat(lens()?.style.top ?? "")).toBeLessThan(300);
   slider().setAttribute("aria-valuetext", "29 Hz");
   fireEvent(slider(), new MouseEvent(MOVE, { clientX: 210, clientY: 20, bubbles: true }));
-  expect(lens()?.textContent).toBe("29 Hz");
+  await vi.waitFor(() => expect(lens()?.textContent).toBe("29 Hz"));
   expect(parseFloat(lens()?.style.top ?? "")).toBeGreaterThan(20);
   fireEvent.pointerUp(slider());
   expect(lens()).toBeNull();
+  expect(scrolls()).toBe(true);
 });

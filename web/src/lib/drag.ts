@@ -40,8 +40,12 @@ export function useDrag<From, E extends Element>({ begin, move, end }: Drag<From
         lens?.follow(e as PointerEvent);
       };
       element.addEventListener(MOVE, follow);
+      // a finger on a part of a drawing would scroll the page all the same: browsers do not heed its touch-action everywhere
+      const stay = (e: Event) => e.preventDefault();
+      element.addEventListener("touchmove", stay, { passive: false });
       release.current = () => {
         element.removeEventListener(MOVE, follow);
+        element.removeEventListener("touchmove", stay);
         lens?.close();
       };
     },

@@ -13,6 +13,8 @@ export class Lens {
   private readonly words = document.createElement("output");
   private readonly view: SVGSVGElement | undefined;
   private readonly drawing: SVGSVGElement | undefined;
+  /** What the handle says follows what it does, a moment later. */
+  private readonly heard = new MutationObserver(() => this.say());
 
   constructor(private readonly handle: Element) {
     this.box.dataset.lens = "";
@@ -36,13 +38,25 @@ export class Lens {
     this.words.className = "block px-2 py-0.5 text-center font-display text-base font-semibold";
     this.box.append(this.words);
     document.body.append(this.box);
+    this.heard.observe(this.slider(), {
+      attributes: true,
+      attributeFilter: ["aria-valuetext", "aria-label"],
+    });
+    this.say();
+  }
+
+  private slider(): Element {
+    return this.handle.closest("[aria-valuetext]") ?? this.handle;
+  }
+
+  private say() {
+    const slider = this.slider();
+    this.words.textContent =
+      slider.getAttribute("aria-valuetext") ?? slider.getAttribute("aria-label") ?? slider.textContent;
   }
 
   /** Follows the finger: above it, or below where there is no room. */
   follow({ clientX, clientY }: { clientX: number; clientY: number }) {
-    const slider = this.handle.closest("[aria-valuetext]") ?? this.handle;
-    this.words.textContent =
-      slider.getAttribute("aria-valuetext") ?? slider.getAttribute("aria-label") ?? slider.textContent;
     const high = this.view ? HIGH + 26 : 28;
     const above = clientY - APART - high;
     const left = Math.min(Math.max(4, clientX - WIDE / 2), innerWidth - WIDE - 4);
@@ -59,6 +73,7 @@ export class Lens {
   }
 
   close() {
+    this.heard.disconnect();
     this.box.remove();
   }
 }

@@ -67,11 +67,11 @@ export function TermsPage() {
         .map((g) => (
           <section key={g.title} aria-label={g.title}>
             <h2 className="mt-4 border-b border-ink font-display text-base font-semibold">{g.title}</h2>
-            <dl>
+            <ul>
               {g.terms.map((t) => (
                 <Entry key={t.id} term={t} lit={hash === `#${t.id}`} />
               ))}
-            </dl>
+            </ul>
           </section>
         ))}
       {!found.length && <p className="text-soft">No term is called that, and no sentence says it.</p>}
@@ -81,24 +81,18 @@ export function TermsPage() {
 
 function Entry({ term, lit }: { term: Term; lit: boolean }) {
   return (
-    <div
+    <li
       id={term.id}
       style={{ contentVisibility: "auto", containIntrinsicSize: "auto 5rem" }}
       className={`grid gap-x-5 gap-y-1 border-b border-rule py-2.5 md:grid-cols-[minmax(0,1fr)_15rem] ${lit ? "border-l-3 border-l-oak bg-panel pl-2.5" : ""}`}
     >
       <div>
-        <dt>
-          <b className="font-display text-base font-semibold">{term.name}</b>{" "}
-          {term.also.length > 0 && <span className="text-xs text-soft">also: {term.also.join(", ")}</span>}
-        </dt>
-        <dd>{term.says}</dd>
-        <dd className="text-xs text-soft">{term.source}</dd>
+        <h3 className="inline font-display text-base font-semibold">{term.name}</h3>{" "}
+        {term.also.length > 0 && <span className="text-xs text-soft">also: {term.also.join(", ")}</span>}
+        <p>{term.says}</p>
+        <p className="text-xs text-soft">{term.source}</p>
       </div>
-      {term.drawing && (
-        <dd>
-          <TermDrawing drawing={term.drawing} />
-        </dd>
-      )}
-    </div>
+      {term.drawing && <TermDrawing drawing={term.drawing} />}
+    </li>
   );
 }

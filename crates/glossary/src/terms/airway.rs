@@ -1,7 +1,8 @@
 //! Ports and the air in them.
 
 use super::{BERANEK, SMALL_VENTED, term};
-use crate::{Term, drawing};
+use crate::drawing;
+use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
     term(

@@ -1,7 +1,7 @@
 //! What is wanted.
 
 use super::{PRACTICE, term};
-use crate::Term;
+use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
     term(

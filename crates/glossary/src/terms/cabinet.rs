@@ -1,7 +1,7 @@
 //! Boards and joints.
 
 use super::{PRACTICE, term};
-use crate::Term;
+use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
     term("baffle", "Baffle", "The wall the woofer is screwed to; it carries the weight and the shaking.", PRACTICE)

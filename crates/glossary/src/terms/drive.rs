@@ -1,7 +1,8 @@
 //! Amplifier, filters and wires.
 
 use super::{PRACTICE, term};
-use crate::{Term, drawing};
+use crate::drawing;
+use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
     term(

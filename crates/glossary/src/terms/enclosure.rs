@@ -1,7 +1,8 @@
 //! Enclosures and what they are tuned to.
 
 use super::{BERANEK, PRACTICE, SMALL_CLOSED, SMALL_PASSIVE, SMALL_VENTED, term};
-use crate::{Term, drawing};
+use crate::drawing;
+use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
     term(

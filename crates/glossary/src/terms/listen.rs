@@ -1,7 +1,7 @@
 //! Listening tests.
 
 use super::term;
-use crate::Term;
+use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
     term(

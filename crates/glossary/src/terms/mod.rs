@@ -11,8 +11,8 @@ pub mod quiet;
 pub mod room;
 pub mod woofer;
 
-use crate::Term;
 use crate::drawing::Drawing;
+use crate::term::Term;
 
 /// A term without further names, fields, figures or drawing.
 const fn term(id: &'static str, name: &'static str, says: &'static str, source: &'static str) -> Term {

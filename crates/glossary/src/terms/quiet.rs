@@ -1,7 +1,8 @@
 //! Damping, standing waves, panels and leaks.
 
 use super::{BERANEK, PRACTICE, SMALL_VENTED, term};
-use crate::{Term, drawing};
+use crate::drawing;
+use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
     term(

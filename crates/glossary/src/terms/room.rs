@@ -1,7 +1,8 @@
 //! Rooms.
 
 use super::{KUTTRUFF, PRACTICE, term};
-use crate::{Term, drawing};
+use crate::drawing;
+use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
     term(

@@ -1,7 +1,8 @@
 //! The woofer's own figures.
 
 use super::{PRACTICE, SMALL_DIRECT, THIELE, term};
-use crate::{Term, drawing};
+use crate::drawing;
+use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
     term(

@@ -1,4 +1,5 @@
 import type { CabinetView, FaceView, MountedPart } from "../../api/client";
+import { useSize } from "../../app/settings";
 import { useWorkbench } from "../../workbench/context";
 import { useDrag } from "../../lib/drag";
 import { at } from "../../lib/pointer";
@@ -84,6 +85,7 @@ function PartOn({
   const near = cabinet.clearances.filter((c) => c.mm < -0.5 && (c.part === index || c.other_part === index));
   const wrong = near.length > 0;
   const movable = !!part.pointer;
+  const size = useSize();
   const [x, y] = [part.across_mm, face.height_mm - part.up_mm];
   const round = part.opening.shape === "round" ? part.opening.diameter_mm / 2 : undefined;
   // of a triangle the legs have a direction: right and up from its right angle
@@ -137,7 +139,7 @@ function PartOn({
       aria-valuemax={movable ? Math.round(face.height_mm) : undefined}
       aria-valuetext={
         movable
-          ? `${Math.round(part.across_mm)} across, ${Math.round(part.up_mm)} up${wrong ? ", in the way" : ""}`
+          ? `${size(Math.round(part.across_mm), "mm", 4)} across, ${size(Math.round(part.up_mm), "mm", 4)} up${wrong ? ", in the way" : ""}`
           : undefined
       }
       className={movable ? "cursor-move touch-none" : undefined}

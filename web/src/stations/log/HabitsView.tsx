@@ -146,7 +146,9 @@ function Boxes({ boxes, titles }: { boxes: Habits["boxes"]; titles: Record<strin
             return (
               <Row key={`${b.build} ${b.revision} ${f.of}`}>
                 <Name>
-                  {first && `${b.build}, ${b.revision}`}
+                  <span className={first ? "" : "sr-only"}>
+                    {b.build}, {b.revision}
+                  </span>
                   {first && b.own && <span className="text-soft"> (this build)</span>}
                 </Name>
                 <td>

@@ -345,7 +345,7 @@ function Arranged() {
               <Head title="What any seat is at any frequency off the mean of all">uneven, dB</Head>
               <Head title="How far seats differ">seats, dB</Head>
               <Head title="Mean level against one cabinet in the open at a metre">loud, dB</Head>
-              <Head left> </Head>
+              <td />
             </Heads>
             <tbody className="font-mono tabular-nums">
               {found.list.map((a, i) => (

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { begin, curves, field, saved, type } from "./bench";
+import { begin, curves, field, openCopy, saved, type } from "./bench";
 
 const view = (page: Page, name: string) => page.getByRole("link", { name, exact: true }).click();
 
@@ -124,6 +124,17 @@ test("a goal is sought, with its trade-off, and taken", async ({ page }) => {
   await expect(page.getByRole("group", { name: "Trade-off" }).getByRole("button").nth(3)).toBeVisible();
   await page.getByRole("button", { name: "Make it a revision", exact: true }).click();
   await expect(page.getByRole("button", { name: /^B/ }).first()).toHaveAttribute("aria-pressed", "true");
+});
+
+test("a long search tells how far it is, and is stopped", async ({ page }) => {
+  await openCopy(page, "Reading room columns", "A search stopped", "box/seek");
+  await page.getByRole("button", { name: "Seek", exact: true }).click();
+  await expect(page.getByText(/^\d{2,} boxes tried/)).toBeVisible();
+  expect(Number(await page.getByRole("progressbar").getAttribute("value"))).toBeGreaterThan(0);
+  await page.getByRole("button", { name: "Stop", exact: true }).click();
+  await expect(page.getByRole("button", { name: "Seek", exact: true })).toBeVisible();
+  await expect(page.getByRole("alert")).toHaveCount(0);
+  await expect(page.getByTestId("sought")).toHaveCount(0);
 });
 
 test("the air in motion follows the frequency chosen; still where the system asks for it", async ({

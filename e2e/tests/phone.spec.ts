@@ -59,12 +59,14 @@ test("a finger pulls the tuning, with a lens beside it that says where it is", a
     await expect(lens(page)).toHaveText((await flag.getAttribute("aria-valuetext")) ?? "");
   });
   await expect(lens(page)).toHaveCount(0);
-  await expect.poll(async () => Number(await field(page, "/enclosure/port/sizing/tuning_hz").inputValue())).toBeGreaterThan(
-    before + 1,
-  );
+  await expect
+    .poll(async () => Number(await field(page, "/enclosure/port/sizing/tuning_hz").inputValue()))
+    .toBeGreaterThan(before + 1);
 });
 
-test("a finger moves a woofer on its face, a peg and a back wall; the lens shows what it covers", async ({ page }) => {
+test("a finger moves a woofer on its face, a peg and a back wall; the lens shows what it covers", async ({
+  page,
+}) => {
   await openCopy(page, "Village hall pedal stop", "Finger: faces", "cabinet");
   const finger = await Finger.of(page);
   const woofer = page.getByRole("slider", { name: /^woofer on/ }).first();
@@ -102,7 +104,9 @@ test("a finger that rests is told what a word means", async ({ page }) => {
   await expect(page.getByText(/swings against the air in the box/)).toHaveCount(0);
 });
 
-test("findings are a drawer that says how many it holds; a finding leads to its field and closes it", async ({ page }) => {
+test("findings are a drawer that says how many it holds; a finding leads to its field and closes it", async ({
+  page,
+}) => {
   await open(page, "Village hall pedal stop");
   const column = page.getByRole("complementary", { name: "Findings" });
   const handle = column.getByRole("button", { name: /^Findings \d+/ });

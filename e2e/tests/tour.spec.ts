@@ -70,7 +70,9 @@ test("fold a line, break the fold and mend it", async ({ page }) => {
   await page.getByText("Fold", { exact: true }).first().click();
   await field(page, "/cabinet/fold/pattern").selectOption("spiral");
   await expect(strip(page)).toContainText("3 of 3");
-  await findings(page).getByRole("button", { name: /^Fold it as a U/ }).click();
+  await findings(page)
+    .getByRole("button", { name: /^Fold it as a U/ })
+    .click();
   await expect(strip(page)).toContainText(/Done in/);
   await leave(page);
 });

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { Fragment, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, get, Refused, type BuildSummary, type Card } from "../api/client";
 import { card } from "../api/queries";
@@ -171,7 +171,16 @@ function Figures({ of: { f3_hz, compared, outside_mm } }: { of: Card }) {
         size(0, "mm").replace(/^0 ?/, " ")
       : "no cabinet yet",
   ];
-  return <p className="mt-1 font-mono text-xs tabular-nums">{told.filter(Boolean).join(" · ")}</p>;
+  return (
+    <p className="mt-1 font-mono text-xs tabular-nums">
+      {told.filter(Boolean).map((figure, i) => (
+        <Fragment key={figure}>
+          {i > 0 && " · "}
+          <span className="whitespace-nowrap">{figure}</span>
+        </Fragment>
+      ))}
+    </p>
+  );
 }
 
 /** Typed by commas; kept when it is left. */

@@ -114,7 +114,6 @@ function School({ suggestion }: { suggestion: Suggestion }) {
         <>
           <Saved
             title={suggestion.title}
-            note="level"
             quiet
             table={{
               columns: ["frequency_hz", "level_db"],

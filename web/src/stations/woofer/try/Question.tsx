@@ -14,6 +14,9 @@ import { narrowed, useChoice } from "../shelf/filter";
 const ASKED = ["lowest_note_hz", "level_db", "distance_m", "largest_outside_l"];
 const ASSUMED = { "/brief/distance_m": { value: 1, words: "assumed" } };
 
+/** Left out until they are asked for: a path takes many times as long to try as a box. */
+const LONG = ["bandpass_sixth", "transmission_line", "front_horn", "back_horn", "tapped_horn"];
+
 export function Question({ trial }: { trial: Trial | undefined }) {
   const { id = "" } = useParams();
   const document = useDocument();
@@ -21,7 +24,7 @@ export function Question({ trial }: { trial: Trial | undefined }) {
   const shelf = useQuery(woofers()).data ?? [];
   const list = (useQuery(families()).data ?? []).filter((f) => f.searched);
   const [counts, setCounts] = useState([1, 2]);
-  const [left, setLeft] = useState<string[]>([]);
+  const [left, setLeft] = useState<string[]>(LONG);
   const [air, setAir] = useState<Goal["port_air"]>("quiet");
   const [fits, setFits] = useState(true);
   const [filtered, setFiltered] = useState(true);

@@ -30,7 +30,9 @@ use uuid::Uuid;
 /// # Errors
 /// [`Error::NotFound`], or those of the database.
 pub fn build(connection: &mut PgConnection, id: Uuid) -> Result<BuildFile, Error> {
-    let row: Option<(String, Option<Uuid>, DateTime<Utc>, Vec<String>)> = build::table
+    /// Name, what it is recognised by, when it was begun, tags.
+    type Row = (String, Option<Uuid>, DateTime<Utc>, Vec<String>);
+    let row: Option<Row> = build::table
         .find(id)
         .filter(build::deleted_at.is_null())
         .select((build::name, build::origin, build::created_at, build::tags))

@@ -1,0 +1,82 @@
+import { expect, test } from "@playwright/test";
+import { open, station } from "./bench";
+
+test.describe("on a wide page", () => {
+  test.use({ viewport: { width: 1920, height: 1080 } });
+
+  test("the curves stand beside a picture, and a second station beside the first", async ({ page }) => {
+    await open(page, "Village hall pedal stop");
+    await station(page, "airway");
+    const drawn = page.getByRole("region", { name: "Airway drawn" });
+    const curves = page.getByRole("region", { name: "Curves" });
+    await expect(curves.locator('[data-lane="level"] canvas')).toBeVisible();
+    const [left, right] = [await drawn.boundingBox(), await curves.boundingBox()];
+    expect((left?.x ?? 0) + (left?.width ?? 0)).toBeLessThanOrEqual((right?.x ?? 0) + 1);
+    expect(right?.width).toBeGreaterThan(450);
+
+    await page.getByLabel("Beside it").selectOption({ label: "Cabinet" });
+    const beside = page.getByRole("region", { name: "Beside it: Cabinet" });
+    await expect(beside).toContainText("Clearances");
+    await expect(drawn).toContainText("Air at this drive");
+    // it stays so, and where it leads nothing stands twice
+    await page.reload();
+    await expect(beside).toContainText("Clearances");
+    await beside.getByRole("link", { name: "go there" }).click();
+    await expect(page.getByRole("region", { name: "Cabinet drawn" })).toBeVisible();
+    await expect(beside).toHaveCount(0);
+    await page.getByLabel("Beside it").selectOption({ label: "the curves" });
+    await expect(curves.locator('[data-lane="level"] canvas')).toBeVisible();
+  });
+});
+
+for (const [width, height] of [
+  [1280, 800],
+  [1440, 900],
+  [640, 400],
+] as const) {
+  test(`at ${width} x ${height} nothing is cut off: tabs, telling figures, the page itself`, async ({ page }) => {
+    await page.setViewportSize({ width, height });
+    await page.addInitScript(() => localStorage.setItem("oak-drum.settings", '{"system":"inch"}'));
+    await page.goto("/");
+    await page.getByRole("link", { name: "Village hall pedal stop" }).click();
+    const rail = page.getByRole("navigation", { name: "Stations" });
+    await expect(rail.getByRole("link", { name: /Cabinet/ })).toContainText(/ x .* in$/);
+    for (const name of ["cabinet", "drive", "prove"]) {
+      await station(page, name);
+      const cut = await page.evaluate(() => {
+        const parts = document.querySelectorAll<HTMLElement>('[aria-label="Stations"] a span, [aria-label^="Views of"] a');
+        const seen = Array.from(parts).filter((e) => getComputedStyle(e).overflow !== "visible");
+        return seen.filter((e) => e.scrollWidth > e.clientWidth + 1).map((e) => e.textContent);
+      });
+      expect(cut).toEqual([]);
+      const tabs = page.getByRole("navigation", { name: /^Views of/ }).getByRole("link");
+      for (const tab of await tabs.all()) {
+        const box = await tab.boundingBox();
+        expect((box?.x ?? 0) + (box?.width ?? 0)).toBeLessThanOrEqual(width);
+      }
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
+    }
+  });
+}
+
+test("any field, view and button is reached by its name", async ({ page }) => {
+  await open(page, "Whale-song room");
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("group delay");
+  await expect(page.getByRole("option", { name: /Group delay/ }).first()).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("budget");
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/brief$/);
+  await expect(page.getByRole("textbox", { name: "Budget" })).toBeFocused();
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("drawings");
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/cabinet\/drawings$/);
+  // what stands on the page is there too
+  await expect(page.getByRole("button", { name: "Print the whole plan (PDF)" })).toBeVisible();
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("print the whole");
+  await expect(page.getByRole("option", { name: "Print the whole plan (PDF)" })).toBeVisible();
+});

@@ -56,7 +56,8 @@ export async function begin(page: Page, name: string, woofer: RegExp, family = "
   await page.getByRole("button", { name: "Start your own" }).click();
   await page.getByRole("textbox", { name: "Name" }).fill(name);
   const option = page.getByRole("option", { name: woofer });
-  await page.getByLabel("Woofer", { exact: false }).selectOption(await option.first().getAttribute("value"));
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Woofer").selectOption(await option.first().getAttribute("value"));
   await page.getByLabel("The empty bench begins with").selectOption({ label: family });
   await page.getByRole("button", { name: "Just an empty bench" }).click();
   await expect(page.getByRole("slider", { name: "Net volume" })).toBeVisible();

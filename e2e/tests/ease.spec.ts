@@ -63,7 +63,7 @@ const opened =
 const ofItsOwn =
   (name: string, station = "box") =>
   (page: Page) =>
-    openCopy(page, name, `Ease: ${test.info().title}`, station);
+    openCopy(page, name, `Ease ${test.info().testId}`, station);
 const findings = (page: Page) => page.getByRole("complementary", { name: "Findings" });
 
 task("three boxes with a cabinet each, from opening the page", home, async (hand) => {

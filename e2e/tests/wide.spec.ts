@@ -34,7 +34,9 @@ for (const [width, height] of [
   [1440, 900],
   [640, 400],
 ] as const) {
-  test(`at ${width} x ${height} nothing is cut off: tabs, telling figures, the page itself`, async ({ page }) => {
+  test(`at ${width} x ${height} nothing is cut off: tabs, telling figures, the page itself`, async ({
+    page,
+  }) => {
     await page.setViewportSize({ width, height });
     await page.addInitScript(() => localStorage.setItem("oak-drum.settings", '{"system":"inch"}'));
     await page.goto("/");
@@ -44,7 +46,9 @@ for (const [width, height] of [
     for (const name of ["cabinet", "drive", "prove"]) {
       await station(page, name);
       const cut = await page.evaluate(() => {
-        const parts = document.querySelectorAll<HTMLElement>('[aria-label="Stations"] a span, [aria-label^="Views of"] a');
+        const parts = document.querySelectorAll<HTMLElement>(
+          '[aria-label="Stations"] a span, [aria-label^="Views of"] a',
+        );
         const seen = Array.from(parts).filter((e) => getComputedStyle(e).overflow !== "visible");
         return seen.filter((e) => e.scrollWidth > e.clientWidth + 1).map((e) => e.textContent);
       });

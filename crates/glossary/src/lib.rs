@@ -1,6 +1,8 @@
 //! The field's terms as a builder meets them: one sentence each, what else they are called, where they are stated or read, and a
 //! small drawing of what they do where they move something.
 //!
+//! Works are cited from memory, as the page says.
+//!
 //! The page of terms, the explanations beside fields and figures and the search are all made from [`all`]. A new term is one entry in the file
 //! of its station; a new station's file is one line in [`STATIONS`].
 

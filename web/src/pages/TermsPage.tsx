@@ -74,6 +74,7 @@ export function TermsPage() {
             </ul>
           </section>
         ))}
+      <p className="mt-4 text-xs text-soft">Works are cited from memory.</p>
       {!found.length && <p className="text-soft">No term is called that, and no sentence says it.</p>}
     </main>
   );

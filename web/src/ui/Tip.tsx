@@ -32,9 +32,9 @@ export function Tip({
       <Tooltip.Trigger
         asChild
         onPointerDown={(e) => {
-          if (e.pointerType !== "touch") return;
           release();
           held.current = false;
+          if (e.pointerType !== "touch") return;
           resting.current = setTimeout(() => {
             held.current = true;
             setOpen(true);
@@ -48,6 +48,7 @@ export function Tip({
         // a finger that rested asked for the words, not for what a press does
         onClickCapture={(e) => {
           if (!held.current) return;
+          held.current = false;
           e.preventDefault();
           e.stopPropagation();
         }}

@@ -15,7 +15,7 @@ pub const TERMS: &[Term] = &[
         "level",
         "Sound pressure level",
         "How loud it is at a place, in decibels against the faintest sound heard; ten more sound about twice as loud and take ten times the power.",
-        "IEC 60050-801, 801-22-07 (the reference); common practice (twice as loud)",
+        "IEC 60050-801 (the reference); common practice (twice as loud)",
     )
     .also(&["SPL", "dB", "level"])
     .fields(&["level_db"])

@@ -9,7 +9,7 @@ pub const TERMS: &[Term] = &[
         "drive_level",
         "Drive",
         "The voltage at the terminals; 2.83 V is one watt into eight ohms and two into four.",
-        "IEC 60268-5, rated noise and reference voltages; Ohm's law",
+        "Ohm's law",
     )
     .also(&["volts", "2.83 V"])
     .fields(&["volts", "watts"])

@@ -54,10 +54,16 @@ test("lose air and find it again", async ({ page }) => {
   await leave(page);
 });
 
-test("see what a leak does to the curve", async ({ page }) => {
-  await begin(page, "See what a leak does to the curve");
+test("hear what a leak does to the curve", async ({ page }) => {
+  await begin(page, "Hear what a leak does to the curve");
   await typed(page, "/enclosure/leak_q", "3");
   await expect(strip(page)).toContainText("that is how a leak sounds");
+  for (const which of ["as it was", "as it is now"]) {
+    const press = strip(page).getByRole("button", { name: `Play it ${which}` });
+    await press.click();
+    await expect(press).toHaveAttribute("aria-pressed", "true");
+  }
+  await strip(page).getByRole("button", { name: "Stop" }).click();
   await typed(page, "/enclosure/leak_q", "15");
   await expect(strip(page)).toContainText(/Done in/);
   await leave(page);

@@ -2,11 +2,11 @@
 
 use oak_drum_design::cabinet::from_box::{Form, from_box};
 use oak_drum_document::{Change, Checked, apply, read_value};
-use oak_drum_tour::{Seen, TASKS, Task};
+use oak_drum_tour::{Seen, TASKS, Task, named, played};
 use serde_json::{Value, json};
 
 fn task(id: &str) -> &'static Task {
-    Task::named(id).unwrap()
+    named(id).unwrap()
 }
 
 fn changed(design: &Checked, changes: &[Change]) -> Checked {
@@ -47,7 +47,7 @@ fn each_task_begins_undone_with_a_design_that_can_be_read_and_stays_under_three_
             assert!(seen.found(kind).is_none(), "{}: {kind}", task.id);
         }
     }
-    assert!(Task::named("no such").is_none());
+    assert!(named("no such").is_none());
 }
 
 #[test]
@@ -133,4 +133,30 @@ fn a_boost_is_kept_and_the_cone_saved() {
         list = list.iter().flat_map(|d| kinds.map(|k| remedied(d, k))).flatten().map(|(_, d)| d).take(16).collect();
     }
     panic!("no remedy saves it");
+}
+
+/// A tone comes out as much louder or softer as the level's curve says (the same network by another way: a transform here, a sweep there),
+/// one at 150 Hz as it went in, and the piece goes round.
+#[test]
+fn a_piece_is_played_as_the_curves_have_it() {
+    let rate = 48_000.0;
+    let tone = |hz: f64| -> Vec<f64> {
+        (0..96_000).map(|i| 0.5 * (std::f64::consts::TAU * hz * f64::from(i) / rate).sin()).collect()
+    };
+    let rms = |v: &[f64]| (v.iter().map(|x| x * x).sum::<f64>() / v.len() as f64).sqrt();
+    let gain = |design: &Checked, hz: f64| 20.0 * (rms(&played(design, &tone(hz), rate)) / rms(&tone(hz))).log10();
+    let tight = task("leak").start();
+    let leaking = with(&tight, &[("/enclosure/leak_q", json!(3))]);
+    for design in [&tight, &leaking] {
+        let seen = Seen::of(design);
+        assert!(gain(design, 150.0).abs() < 0.02);
+        for hz in [15.0, 28.0, 40.0, 100.0] {
+            let wanted = seen.level_db(hz) - seen.level_db(150.0);
+            assert!((gain(design, hz) - wanted).abs() < 0.25, "{hz} Hz: {} for {wanted}", gain(design, hz));
+        }
+    }
+    assert!(gain(&tight, 28.0) - gain(&leaking, 28.0) > 1.5);
+    assert_eq!(played(&tight, &tone(30.0), rate).len(), 96_000);
+    assert!(played(&tight, &[], rate).is_empty());
+    assert_eq!(played(&tight, &[0.1, 0.2, 0.3], rate).len(), 2);
 }

@@ -1902,6 +1902,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tour/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A piece as a design plays it, as a WAV file of one channel that goes on where it began; what it plays at 150 Hz keeps its level. */
+        post: operations["tourSound"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/results/{id}/design": {
         parameters: {
             query?: never;
@@ -3216,6 +3233,12 @@ export interface components {
         ToMatchMeasured: {
             /** @description A measurement of each, two to six, all taken at the same place. */
             measurements: string[];
+        };
+        /** @description A design and what it is to play. */
+        ToPlay: {
+            document: components["schemas"]["Design"];
+            /** @description Stable name of a piece that ships. */
+            piece: string;
         };
         /** @description A design and measurements that are held against it. */
         ToProve: {
@@ -9554,6 +9577,8 @@ export interface components {
             minutes: number;
             /** @description Where it begins: a station, or a station and its view. */
             station: string;
+            /** @description Stable name of the piece by which what changes is heard; absent where there is nothing to hear. */
+            plays?: string | null;
             /** @description What to do, step by step. */
             steps: components["schemas"]["Text"][];
             /** @description The design it begins with. */
@@ -18081,6 +18106,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TourProgress"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tourSound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToPlay"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": string;
                 };
             };
             422: {

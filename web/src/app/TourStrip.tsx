@@ -7,6 +7,7 @@ import { builds, tour } from "../api/queries";
 import { Button } from "../ui/Button";
 import { Say } from "../ui/Say";
 import { useDocument, useWorkbench } from "../workbench/context";
+import { TaskSound } from "./TaskSound";
 import { again, lasted, leave, reached, useTour } from "./tour";
 import { useBeginTask } from "./useBeginTask";
 
@@ -79,6 +80,7 @@ export function TourStrip() {
             {task.teaches}
           </p>
         )}
+        {task.plays && <TaskSound piece={task.plays} start={task.start} now={document} />}
         {wrong && (
           <p role="alert" className="text-brick">
             {wrong}

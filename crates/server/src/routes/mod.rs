@@ -90,6 +90,7 @@ pub fn configure(config: &mut ServiceConfig) {
         .service(begin::three)
         .service(tour::tour)
         .service(tour::progress)
+        .service(tour::sound)
         .service(begin::cabinet)
         .service(work_plans::get)
         .service(work_plans::save)

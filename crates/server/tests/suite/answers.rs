@@ -81,6 +81,7 @@ const ELSEWHERE: &[(&str, &str)] = &[
     ("/api/seek", "takes seconds a design: matching/tests"),
     ("/api/seek/telling", "lines, not one answer: begin.rs"),
     ("/api/tour/progress", "within a task: begin.rs"),
+    ("/api/tour/sound", "a WAV file: begin.rs"),
     ("/api/drawings/file", "files: api.rs"),
     ("/api/drive/biquads", "files: drive.rs"),
     ("/api/days/calendar", "a calendar: days.rs"),

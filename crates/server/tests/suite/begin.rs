@@ -121,4 +121,6 @@ fn the_tour_is_checked_by_what_a_design_shows() {
     assert_eq!((&progress.body["done"], progress.body["told"].as_array().unwrap().len()), (&json!(1), 1));
     let none = client.post("/api/tour/progress", &json!({"task": "no such", "done": 0, "document": loud}));
     assert_eq!((none.status, none.body["errors"][0]["pointer"].as_str()), (422, Some("/task")), "{}", none.text);
+    let heard = |piece: &str| client.post("/api/tour/sound", &json!({"piece": piece, "document": tasks[2]["start"]}));
+    assert_eq!((heard("slide").status, heard("no such").status), (200, 422));
 }

@@ -27,5 +27,5 @@ fn every_operation_is_named() {
     let count = ids.len();
     ids.sort();
     ids.dedup();
-    assert_eq!((ids.len(), count), (147, 147));
+    assert_eq!((ids.len(), count), (148, 148));
 }

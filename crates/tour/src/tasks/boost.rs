@@ -1,7 +1,8 @@
 //! A cone that a boost drives too far, and how it is saved without giving the boost up.
 
 use super::{amplifier, woofer};
-use crate::{Seen, Step, Task};
+use crate::seen::Seen;
+use crate::task::{Step, Task};
 use oak_drum_text::travel;
 use serde_json::{Value, json};
 
@@ -11,6 +12,7 @@ pub(crate) const TASK: Task = Task {
     teaches: "Six decibels more take twice the stroke: what saves a cone is what it no longer has to play.",
     minutes: 3,
     station: "drive",
+    plays: None,
     start,
     steps: &[
         Step {

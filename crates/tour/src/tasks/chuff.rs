@@ -1,7 +1,8 @@
 //! Air that is heard, and how it is cured.
 
 use super::{amplifier, woofer};
-use crate::{Seen, Step, Task};
+use crate::seen::Seen;
+use crate::task::{Step, Task};
 use oak_drum_document::{Design, check};
 use serde_json::{Value, json};
 
@@ -11,6 +12,7 @@ pub(crate) const TASK: Task = Task {
     teaches: "A port is wide enough for one loudness only: what it takes to be quiet at another.",
     minutes: 2,
     station: "box",
+    plays: None,
     start,
     steps: &[
         Step {

@@ -1,7 +1,8 @@
 //! A long path in a box that goes through the door.
 
 use super::{amplifier, woofer};
-use crate::{Seen, Step, Task};
+use crate::seen::Seen;
+use crate::task::{Step, Task};
 use oak_drum_cabinet::fold::Pattern;
 use oak_drum_text::mm;
 use serde_json::{Value, json};
@@ -12,6 +13,7 @@ pub(crate) const TASK: Task = Task {
     teaches: "A line is as long as its tuning wants and is laid back and forth in its box; each board between costs air of its own.",
     minutes: 3,
     station: "cabinet",
+    plays: None,
     start,
     steps: &[
         Step {

@@ -1,7 +1,8 @@
 //! What a leak takes from the lowest notes.
 
 use super::{amplifier, woofer};
-use crate::{Seen, Step, Task};
+use crate::seen::Seen;
+use crate::task::{Step, Task};
 use oak_drum_acoustics::families::Enclosure;
 use serde_json::{Value, json};
 
@@ -12,15 +13,16 @@ const HEARD: f64 = 1.5;
 
 pub(crate) const TASK: Task = Task {
     id: "leak",
-    title: "See what a leak does to the curve",
+    title: "Hear what a leak does to the curve",
     teaches: "A gap under the woofer costs the lowest notes, and nothing else: how to know one by its sound.",
     minutes: 2,
     station: "quiet/leaks",
+    plays: Some("slide"),
     start,
     steps: &[
         Step {
             says: || {
-                "Make it leak: bring the leak loss QL down until the box has lost a decibel and a half at its tuning."
+                "Make it leak: bring the leak loss QL down until the box has lost a decibel and a half at its tuning. Play it as it was and as it is now."
                     .into()
             },
             done: |now, start| lost(now, start) >= HEARD,

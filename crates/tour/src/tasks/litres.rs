@@ -1,7 +1,7 @@
 //! Air that boards and parts take, and where it is found again.
 
 use super::{amplifier, woofer};
-use crate::{Step, Task};
+use crate::task::{Step, Task};
 use oak_drum_text::litres;
 use serde_json::{Value, json};
 
@@ -14,6 +14,7 @@ pub(crate) const TASK: Task = Task {
     teaches: "What a box holds is what its boards and parts leave: the air ledger accounts for every litre.",
     minutes: 3,
     station: "cabinet",
+    plays: None,
     start,
     steps: &[
         Step {
@@ -52,10 +53,10 @@ fn start() -> Value {
     })
 }
 
-fn net(seen: &crate::Seen) -> f64 {
+fn net(seen: &crate::seen::Seen) -> f64 {
     seen.evaluation.ledger.as_ref().map_or(f64::NAN, |l| l.net_l)
 }
 
-fn boards(seen: &crate::Seen) -> f64 {
+fn boards(seen: &crate::seen::Seen) -> f64 {
     seen.design.cabinet.as_ref().map_or(0.0, |c| c.panel_mm)
 }

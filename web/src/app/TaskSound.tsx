@@ -1,0 +1,69 @@
+import { useEffect, useRef, useState } from "react";
+import type { Design } from "../api/client";
+import { Button } from "../ui/Button";
+
+/** A piece as the box played it when the task began and as it plays it now, at the same level in. */
+export function TaskSound({ piece, start, now }: { piece: string; start: Design; now: Design }) {
+  const [playing, setPlaying] = useState<string>();
+  const [wrong, setWrong] = useState(false);
+  const audio = useRef<HTMLAudioElement>(undefined);
+  const stop = () => {
+    audio.current?.pause();
+    if (audio.current) URL.revokeObjectURL(audio.current.src);
+    audio.current = undefined;
+    setPlaying(undefined);
+  };
+  useEffect(
+    () => () => {
+      audio.current?.pause();
+      if (audio.current) URL.revokeObjectURL(audio.current.src);
+    },
+    [],
+  );
+  const play = async (words: string, document: Design) => {
+    stop();
+    setWrong(false);
+    const body = JSON.stringify({ document, piece });
+    try {
+      const headers = { "content-type": "application/json" };
+      const answer = await fetch("/api/tour/sound", { method: "POST", headers, body });
+      if (!answer.ok) throw new Error(answer.statusText);
+      const made = new Audio(URL.createObjectURL(await answer.blob()));
+      made.loop = true;
+      audio.current = made;
+      await made.play();
+      setPlaying(words);
+    } catch {
+      setWrong(true);
+    }
+  };
+  const ways: [string, Design][] = [
+    ["as it was", start],
+    ["as it is now", now],
+  ];
+  return (
+    <span role="group" aria-label="By ear" className="flex flex-wrap items-center gap-2">
+      {ways.map(([words, document]) => (
+        <Button
+          key={words}
+          look="action"
+          className="bg-panel"
+          aria-pressed={playing === words}
+          onClick={() => void play(words, document)}
+        >
+          Play it {words}
+        </Button>
+      ))}
+      {playing && (
+        <Button look="action" className="bg-panel" onClick={stop}>
+          Stop
+        </Button>
+      )}
+      <span className="text-xs text-soft">
+        {wrong
+          ? "That did not work."
+          : "Turn it down first; small speakers do not play this low: headphones do."}
+      </span>
+    </span>
+  );
+}

@@ -1,25 +1,18 @@
 import { useEffect, useRef, useState } from "react";
 import type { Design } from "../api/client";
+import { Player } from "../lib/player";
 import { Button } from "../ui/Button";
 
 /** A piece as the box played it when the task began and as it plays it now, at the same level in. */
 export function TaskSound({ piece, start, now }: { piece: string; start: Design; now: Design }) {
   const [playing, setPlaying] = useState<string>();
   const [wrong, setWrong] = useState(false);
-  const audio = useRef<HTMLAudioElement>(undefined);
+  const player = useRef<Player>(undefined);
+  useEffect(() => () => player.current?.close(), []);
   const stop = () => {
-    audio.current?.pause();
-    if (audio.current) URL.revokeObjectURL(audio.current.src);
-    audio.current = undefined;
+    player.current?.stop();
     setPlaying(undefined);
   };
-  useEffect(
-    () => () => {
-      audio.current?.pause();
-      if (audio.current) URL.revokeObjectURL(audio.current.src);
-    },
-    [],
-  );
   const play = async (words: string, document: Design) => {
     stop();
     setWrong(false);
@@ -28,10 +21,9 @@ export function TaskSound({ piece, start, now }: { piece: string; start: Design;
       const headers = { "content-type": "application/json" };
       const answer = await fetch("/api/tour/sound", { method: "POST", headers, body });
       if (!answer.ok) throw new Error(answer.statusText);
-      const made = new Audio(URL.createObjectURL(await answer.blob()));
-      made.loop = true;
-      audio.current = made;
-      await made.play();
+      player.current ??= new Player();
+      const made = await player.current.own(await answer.blob());
+      await player.current.begin(made, [{ gain: 1, sections: [] }], 0);
       setPlaying(words);
     } catch {
       setWrong(true);

@@ -51,6 +51,13 @@ test("lose air and find it again", async ({ page }) => {
     .getByRole("button", { name: /^Cabinet .* deep/ })
     .click();
   await expect(strip(page)).toContainText(/Done in/);
+  // the next one takes the place of this one on the bench
+  const first = /builds\/([\w-]+)/.exec(page.url())?.[1];
+  await strip(page)
+    .getByRole("button", { name: /^Next:/ })
+    .click();
+  await expect(strip(page)).toContainText("Hear what a leak does");
+  await expect.poll(async () => (await page.request.get(`/api/builds/${first}`)).status()).toBe(404);
   await leave(page);
 });
 

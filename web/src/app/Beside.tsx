@@ -13,7 +13,7 @@ const NOTHING = "nothing";
 /** What stands beside a station on a wide page: the curves, another station, or nothing; the curves not twice. */
 export function useBeside(here: Station): string {
   const { beside } = useSettings();
-  const curvesAlready = !here.Picture || here.id === "drive";
+  const curvesAlready = !here.Picture || here.withCurves;
   if (beside === here.id || (beside === CURVES && curvesAlready)) return NOTHING;
   return beside === CURVES || STATIONS.some((s) => s.id === beside) ? beside : NOTHING;
 }

@@ -33,7 +33,7 @@ function Stop({ station, number, build }: { station: Station; number: number; bu
     const own = current.found?.list.filter((f) => f.station === station.id) ?? [];
     return (["broken", "look"] as const).find((severity) => own.some((f) => f.severity === severity));
   });
-  const judged = useCurrentPart((current) => current.found !== undefined);
+  const judged = useCurrentPart((current) => current.found !== undefined && !current.problem);
   const begun = useCurrentPart((current) => station.begun?.(current));
   const state = worst ?? (begun === false ? "unbegun" : begun && judged ? "fine" : undefined);
   return (

@@ -8,8 +8,16 @@ export function TaskSound({ piece, start, now }: { piece: string; start: Design;
   const [playing, setPlaying] = useState<string>();
   const [wrong, setWrong] = useState(false);
   const player = useRef<Player>(undefined);
-  useEffect(() => () => player.current?.close(), []);
+  const asked = useRef<AbortController>(undefined);
+  useEffect(
+    () => () => {
+      asked.current?.abort();
+      player.current?.close();
+    },
+    [],
+  );
   const stop = () => {
+    asked.current?.abort();
     player.current?.stop();
     setPlaying(undefined);
   };
@@ -17,16 +25,19 @@ export function TaskSound({ piece, start, now }: { piece: string; start: Design;
     stop();
     setWrong(false);
     const body = JSON.stringify({ document, piece });
+    const { signal } = (asked.current = new AbortController());
     try {
       const headers = { "content-type": "application/json" };
-      const answer = await fetch("/api/tour/sound", { method: "POST", headers, body });
+      const answer = await fetch("/api/tour/sound", { method: "POST", headers, body, signal });
       if (!answer.ok) throw new Error(answer.statusText);
       player.current ??= new Player();
       const made = await player.current.own(await answer.blob());
+      // what was left or stopped meanwhile stays silent
+      if (signal.aborted) return;
       await player.current.begin(made, [{ gain: 1, sections: [] }], 0);
       setPlaying(words);
     } catch {
-      setWrong(true);
+      setWrong(!signal.aborted);
     }
   };
   const ways: [string, Design][] = [

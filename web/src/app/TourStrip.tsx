@@ -3,13 +3,13 @@ import { useEffect } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useAnswer } from "../api/answer";
 import { api, get } from "../api/client";
-import { builds, tour } from "../api/queries";
+import { builds, buildsAway, tour } from "../api/queries";
 import { Button } from "../ui/Button";
 import { Say } from "../ui/Say";
 import { useDocument, useWorkbench } from "../workbench/context";
 import { TaskSound } from "./TaskSound";
 import { again, lasted, leave, reached, useTour } from "./tour";
-import { useBeginTask } from "./useBeginTask";
+import { away, useBeginTask } from "./useBeginTask";
 
 /** A task being tried: what to do now, what came of what was done. Looks at the design, never at which button was pressed. */
 export function TourStrip() {
@@ -45,13 +45,11 @@ export function TourStrip() {
     workbench.set("", task.start);
     again();
   };
-  const away = async () => {
+  const quit = async () => {
     leave();
     await navigate("/");
-    await get(api.DELETE("/api/builds/{id}", { params: { path: { id: trying.build } } })).catch(
-      () => undefined,
-    );
-    await client.invalidateQueries(builds());
+    await away(trying.build);
+    await Promise.all([client.invalidateQueries(builds()), client.invalidateQueries(buildsAway())]);
   };
   const step = task.steps[trying.done];
   const next = list[list.indexOf(task) + 1];
@@ -95,7 +93,7 @@ export function TourStrip() {
       <Button look="action" className="bg-panel" onClick={back}>
         Put it all back
       </Button>
-      <Button look="action" className="bg-panel" onClick={() => void away()}>
+      <Button look="action" className="bg-panel" onClick={() => void quit()}>
         Leave it
       </Button>
     </section>

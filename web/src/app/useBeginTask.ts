@@ -2,8 +2,12 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, get, Refused, type TourTask } from "../api/client";
-import { builds } from "../api/queries";
-import { begin } from "./tour";
+import { builds, buildsAway } from "../api/queries";
+import { begin, tourState } from "./tour";
+
+/** Puts a practice build away; one that is gone already is no fault. */
+export const away = (id: string) =>
+  get(api.DELETE("/api/builds/{id}", { params: { path: { id } } })).catch(() => undefined);
 
 /** Begins a task in a practice build of its own, so that nothing of the builder's is touched. */
 export function useBeginTask() {
@@ -18,9 +22,12 @@ export function useBeginTask() {
       const made = await get(
         api.POST("/api/builds", { body: { name: `Practice: ${task.title}`, document: task.start } }),
       );
+      const before = tourState().trying?.build;
       begin(made.id, task.id);
       await navigate(`/builds/${made.id}/${task.station}`);
-      await client.invalidateQueries(builds());
+      // one practice build at a time stands on the bench
+      if (before) await away(before);
+      await Promise.all([client.invalidateQueries(builds()), client.invalidateQueries(buildsAway())]);
     } catch (cause) {
       setWrong(cause instanceof Refused ? cause.message : "That did not work.");
     }

@@ -23,7 +23,7 @@ const build = {
 const glance = {
   f3_hz: 31.4,
   compared: { note_hz: 30, air_l: 56.63, highest_db: 104.2 },
-  outside_mm: [254, 508, 381],
+  outside_mm: [254, 1016, 381],
   frequency_hz: [10, 30, 100],
   level_db: [70, 87, 90],
 } as unknown as Card;
@@ -74,12 +74,12 @@ describe("a card", () => {
     expect(screen.getByRole("link", { name: "Village hall" }).getAttribute("href")).toBe("/builds/b1/box");
     expect(screen.getByText(/Heron 15 · transmission line · revisions A, B/)).toBeTruthy();
     const line = () => screen.getByText(/^f3 /).closest("p")?.textContent;
-    expect(line()).toBe("f3 31.4 Hz · 56.6 L · 104 dB at 30 Hz · 254 x 508 x 381 mm");
+    expect(line()).toBe("f3 31.4 Hz · 56.6 L · 104 dB at 30 Hz · 254 x 1016 x 381 mm");
     expect(screen.getByRole("img", { name: "Level: falls off below 31 Hz" })).toBeTruthy();
     cleanup();
     change({ system: "inch" });
     shown();
-    expect(line()).toMatch(/2 ft³ .* 10 x 20 x 15 in$/);
+    expect(line()).toMatch(/2 ft³ .* 10 x 40 x 15 in$/);
   });
 
   it("is tagged by commas; what was not changed is not sent", async () => {

@@ -3,8 +3,8 @@ import { Fragment, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, get, Refused, type BuildSummary, type Card } from "../api/client";
 import { card } from "../api/queries";
-import { useSize } from "../app/settings";
-import { tidy } from "../lib/quantity";
+import { useSettings, useSize } from "../app/settings";
+import { inSystem, printUnit, show, tidy } from "../lib/quantity";
 import { FamilyMark } from "../stations/enclosure/FamilyMark";
 import { tagsIn } from "./cards";
 
@@ -162,14 +162,13 @@ function SmallCurve({ of }: { of: Card | undefined }) {
 
 function Figures({ of: { f3_hz, compared, outside_mm } }: { of: Card }) {
   const size = useSize();
+  const { system } = useSettings();
+  const sides = outside_mm?.map((side) => show(side, "mm", system).text).join(" x ");
   const told = [
     f3_hz ? `f3 ${tidy(f3_hz, 3)} Hz` : "",
     compared.air_l ? size(compared.air_l, "L", 3) : "",
     compared.highest_db ? `${compared.highest_db.toFixed(0)} dB at ${tidy(compared.note_hz, 3)} Hz` : "",
-    outside_mm
-      ? outside_mm.map((s) => size(s, "mm").replace(/ ?(mm|in)$/, "")).join(" x ") +
-        size(0, "mm").replace(/^0 ?/, " ")
-      : "no cabinet yet",
+    sides ? `${sides} ${printUnit(inSystem("mm", system).unit)}` : "no cabinet yet",
   ];
   return (
     <p className="mt-1 font-mono text-xs tabular-nums">

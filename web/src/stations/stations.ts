@@ -26,6 +26,8 @@ export type Station = {
   Inputs: ComponentType;
   /** What stands beside the inputs in place of the lanes. */
   Picture?: ComponentType;
+  /** Whether the curves are part of that picture. */
+  withCurves?: boolean;
   /** Further views, in place of inputs and lanes. */
   views?: View[];
 };
@@ -120,8 +122,9 @@ export const STATIONS: Station[] = [
         ? `panel ${Math.round(panel ?? 0)} Hz`
         : `wave ${Math.round(wave ?? 0)} Hz`;
     },
+    // panels are those of a cabinet; waves alone are told of an inside that is only assumed
     begun: ({ evaluation: e }) =>
-      !!(e && (e.summary.lowest_panel_hz ?? (e.summary.lowest_wave_hz || e.path))),
+      e && !e.summary.lowest_wave_hz && !e.path ? undefined : !!e?.summary.lowest_panel_hz,
     Inputs: later(() => import("./quiet/QuietStation"), "QuietStation"),
     Picture: later(() => import("./quiet/QuietPicture"), "QuietPicture"),
     views: [
@@ -165,6 +168,7 @@ export const STATIONS: Station[] = [
     begun: ({ document }) => !!document.chain?.amplifier,
     Inputs: later(() => import("./drive/DriveStation"), "DriveStation"),
     Picture: later(() => import("./drive/DrivePicture"), "DrivePicture"),
+    withCurves: true,
     views: [
       {
         id: "amplifiers",

@@ -16,10 +16,7 @@ pub(crate) const TASK: Task = Task {
     start,
     steps: &[
         Step {
-            says: || {
-                "Turn the drive up, in the bar at the top, until a finding on the right says that the air is loud."
-                    .into()
-            },
+            says: || "Turn the drive up, in the bar at the top, until a finding says that the air is loud.".into(),
             done: |now, _| now.found("port_air_fast").is_some(),
             told: |now, _| {
                 format!("At {:.0} V the air moves at {:.0} m/s: that is heard.", now.volts(), now.air()).into()

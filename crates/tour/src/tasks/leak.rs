@@ -14,7 +14,7 @@ const HEARD: f64 = 1.5;
 pub(crate) const TASK: Task = Task {
     id: "leak",
     title: "Hear what a leak does to the curve",
-    teaches: "A gap under the woofer costs the lowest notes, and nothing else: how to know one by its sound.",
+    teaches: "A gap under the woofer costs the lowest notes most: how to know one by its sound.",
     minutes: 2,
     station: "quiet/leaks",
     plays: Some("slide"),
@@ -28,8 +28,9 @@ pub(crate) const TASK: Task = Task {
             done: |now, start| lost(now, start) >= HEARD,
             told: |now, start| {
                 format!(
-                    "{:.1} dB less at {TUNED:.0} Hz, and next to nothing above: that is how a leak sounds.",
-                    lost(now, start)
+                    "{:.1} dB less at {TUNED:.0} Hz, {:.1} dB two octaves above: that is how a leak sounds.",
+                    lost(now, start),
+                    lost_at(4.0 * TUNED, now, start)
                 )
                 .into()
             },
@@ -54,7 +55,12 @@ fn start() -> Value {
 }
 
 fn lost(now: &Seen, start: &Seen) -> f64 {
-    start.level_db(TUNED) - now.level_db(TUNED)
+    lost_at(TUNED, now, start)
+}
+
+/// What of the level is lost at a frequency, dB.
+fn lost_at(hz: f64, now: &Seen, start: &Seen) -> f64 {
+    start.level_db(hz) - now.level_db(hz)
 }
 
 fn tight(seen: &Seen) -> bool {

@@ -20,7 +20,7 @@ pub(crate) const TASK: Task = Task {
         Step {
             says: || {
                 format!(
-                    "Make the boards and the baffle thicker, here on the left, and leave the outside as it is, until {:.0} of the ledger's net are gone.",
+                    "Make the boards and the baffle thicker and leave the outside as it is, until {:.0} of the ledger's net are gone.",
                     litres(LOST)
                 )
                 .into()

@@ -6,7 +6,7 @@ use crate::goal::Goal;
 use crate::outcome::Verdict;
 use crate::run;
 use crate::seek::{Reach, Seek, Trade, seek_best};
-use oak_drum_acoustics::amplifier::Amplifier;
+use oak_drum_acoustics::amplifier::{Amplifier, Rating};
 use oak_drum_acoustics::driver::Woofer;
 use oak_drum_acoustics::families::Enclosure;
 use oak_drum_design::analysis::Analysis;
@@ -23,7 +23,7 @@ use serde_json::json;
 /// A space it has to go into.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-#[schemars(title = "Space")]
+#[schemars(rename = "GivenSpace", title = "Space")]
 pub struct Space {
     /// Its width.
     #[schemars(title = "Width", range(min = 100.0, max = 5000.0), extend("x-start" = 600, "x-unit" = "mm"))]
@@ -41,12 +41,16 @@ pub struct Space {
 #[serde(rename_all = "snake_case")]
 pub enum SawnBy {
     /// A hand saw or a jigsaw.
+    #[schemars(title = "a hand saw or jigsaw")]
     HandSaw,
     /// The shop that sells them.
+    #[schemars(title = "the shop cuts them")]
     Shop,
     /// A table saw or a track saw.
+    #[schemars(title = "a table or track saw")]
     TableSaw,
     /// A router table or a CNC machine.
+    #[schemars(title = "a router table or CNC")]
     Machine,
 }
 
@@ -64,14 +68,20 @@ pub struct Begin {
     /// The amplifier.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub amplifier: Option<Amplifier>,
+    /// What the amplifier gives, where that is all that is known of it.
+    #[schemars(title = "It gives")]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub gives: Option<Rating>,
     /// The space it has to go into.
+    #[schemars(title = "It has to go into a space")]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub space: Option<Space>,
-    /// What it may cost.
-    #[schemars(range(min = 0.0, max = 1000000.0))]
+    /// What it may cost, in the workshop's own money.
+    #[schemars(title = "It may cost", range(min = 0.0, max = 1000000.0))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub budget: Option<f64>,
-    /// What boards are sawn with.
+    /// What boards are sawn with: pieces for a hand saw or from a shop are planned so that they can be carried.
+    #[schemars(title = "Boards are sawn by", extend("x-empty" = "not said"))]
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub sawn_by: Option<SawnBy>,
 }
@@ -110,6 +120,14 @@ const HIGHER: [f64; 4] = [1.0, 1.2, 1.5, 2.0];
 /// A box whose f3 lies higher over the lowest note is no bass box, as a factor.
 const NO_BASS: f64 = 1.6;
 
+impl Begin {
+    /// The amplifier as it is known: by its sheet, or by what it gives alone. Then it is promised no lower load than the one stated.
+    fn amplifier(&self) -> Option<Amplifier> {
+        let rated = |r: Rating| Amplifier::rated(r.power_w, r.load_ohm, r.load_ohm);
+        self.amplifier.clone().or_else(|| self.gives.map(rated))
+    }
+}
+
 fn base(begin: &Begin) -> Option<Design> {
     let woofer = begin.woofer.as_ref()?;
     let brief = Brief { budget: begin.budget, ..begin.purpose.map_or_else(Brief::default, |p| p.info().brief()) };
@@ -117,10 +135,10 @@ fn base(begin: &Begin) -> Option<Design> {
         "woofer": woofer, "enclosure": {"family": "sealed", "net_volume_l": 50}});
     let mut design = oak_drum_document::read_value(plain).ok()?.into_design();
     design.brief = brief;
-    if let Some(amplifier) = &begin.amplifier {
+    if let Some(amplifier) = begin.amplifier() {
         // at what it gives: then the findings speak of what will be heard
         design.drive = Drive::Voltage { volts: (amplifier.volts() * 10.0).round() / 10.0 };
-        design.chain.amplifier = Some(amplifier.clone());
+        design.chain.amplifier = Some(amplifier);
     }
     Some(design)
 }
@@ -322,7 +340,7 @@ pub fn picked(wish: &Begin, shelf: &[Woofer]) -> Option<(Woofer, Text)> {
         "largest_outside_l": wish.space.map_or(10_000.0, |s| (s.width_mm * s.height_mm * s.depth_mm * 1e-6).clamp(1.0, 10_000.0)),
     }))
     .ok()?;
-    let goal = Goal { chain: oak_drum_document::Chain { amplifier: wish.amplifier.clone(), ..goal.chain }, ..goal };
+    let goal = Goal { chain: oak_drum_document::Chain { amplifier: wish.amplifier(), ..goal.chain }, ..goal };
     let families: Vec<String> = FAMILIES.iter().map(|f| (*f).to_owned()).collect();
     let tried = shelf.iter().filter_map(|w| {
         let outcomes = run(&goal, w, &[1], &families);

@@ -2453,8 +2453,8 @@ export interface components {
         FamilyInfo: {
             /** @description The tag in the document. */
             id: string;
-            /** @description Whether trying the shelf searches it. */
-            searched: boolean;
+            /** @description How trying the shelf searches it: `never`, `quickly` or `slowly`. */
+            searched: string;
             /** @description Where its model comes from. */
             source: string;
             /** @description One sentence. */
@@ -9321,14 +9321,26 @@ export interface components {
             woofer?: components["schemas"]["Woofer"] | null;
             /** @description The amplifier. */
             amplifier?: components["schemas"]["Amplifier"] | null;
-            /** @description The space it has to go into. */
-            space?: components["schemas"]["Space2"] | null;
             /**
+             * It gives
+             * @description What the amplifier gives, where that is all that is known of it.
+             */
+            gives?: components["schemas"]["Rating"] | null;
+            /**
+             * It has to go into a space
+             * @description The space it has to go into.
+             */
+            space?: components["schemas"]["GivenSpace"] | null;
+            /**
+             * It may cost
              * Format: double
-             * @description What it may cost.
+             * @description What it may cost, in the workshop's own money.
              */
             budget?: number | null;
-            /** @description What boards are sawn with. */
+            /**
+             * Boards are sawn by
+             * @description What boards are sawn with: pieces for a hand saw or from a shop are planned so that they can be carried.
+             */
             sawn_by?: components["schemas"]["SawnBy"] | null;
         };
         /** @description What it is for. */
@@ -9337,7 +9349,7 @@ export interface components {
          * Space
          * @description A space it has to go into.
          */
-        Space2: {
+        GivenSpace: {
             /**
              * Width
              * Format: double

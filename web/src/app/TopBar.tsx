@@ -83,7 +83,7 @@ function Revisions() {
               type="button"
               aria-pressed={current}
               title={`${r.letter}: ${r.document.name || "no name"} — edit this one ( [ and ] step )`}
-              className="flex max-w-28 items-center gap-1.5 px-2 py-1"
+              className="flex max-w-28 items-center 2xl:max-w-60 gap-1.5 px-2 py-1"
               onClick={() => workbench.select(r.letter)}
             >
               {(current || shown >= 0) && (
@@ -99,7 +99,7 @@ function Revisions() {
                 </svg>
               )}
               <b>{r.letter}</b>
-              {!current && <span className="hidden truncate text-soft xl:inline">{r.document.name}</span>}
+              {!current && <span className="hidden truncate text-soft 2xl:inline">{r.document.name}</span>}
             </button>
             {!current && (
               <button

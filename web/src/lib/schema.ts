@@ -1,5 +1,6 @@
 // The published JSON Schemas of the design document, a work plan, a shelf's woofer and amplifier, as the forms read them.
 
+import begin from "../../../docs/schema/begin.json";
 import root from "../../../docs/schema/design.json";
 import shelf from "../../../docs/schema/woofer.json";
 import amplifier from "../../../docs/schema/amplifier.json";
@@ -33,10 +34,13 @@ export type Schema = {
   "x-start"?: unknown;
   "x-rank"?: string;
   "x-lines"?: number;
+  /** What an empty choice is called. */
+  "x-empty"?: string;
 };
 
 type Root = Schema & { $defs: Record<string, Schema> };
 export const designSchema = root as unknown as Root;
+export const beginSchema = begin as unknown as Root;
 export const shelfSchema = shelf as unknown as Root;
 export const amplifierSchema = amplifier as unknown as Root;
 export const workPlanSchema = work as unknown as Root;
@@ -57,6 +61,7 @@ const definitions: Record<string, Schema> = {
   ...workshopSchema.$defs,
   ...flattenSchema.$defs,
   ...partsSchema.$defs,
+  ...beginSchema.$defs,
   ...designSchema.$defs,
 };
 
@@ -84,11 +89,12 @@ function resolveAfresh(schema: Schema): Schema {
 }
 
 function words(schema: Schema): Schema {
-  const { title, description, default: usual, "x-group": group } = schema;
+  const { title, description, default: usual, "x-group": group, "x-empty": empty } = schema;
   return {
     ...(title !== undefined && { title }),
     ...(description !== undefined && { description }),
     ...(group !== undefined && { "x-group": group }),
+    ...(empty !== undefined && { "x-empty": empty }),
     // null only says that an optional part is left out
     ...(usual !== undefined && usual !== null && { default: usual }),
   };

@@ -29,7 +29,7 @@ export function BuildCard({ build: b, copying, busy, onCopy, onAway, onChanged, 
     <li
       ref={place}
       // of many only those in view are laid out
-      style={{ contentVisibility: "auto", containIntrinsicSize: "auto 10rem" }}
+      style={{ contentVisibility: "auto", containIntrinsicHeight: "auto 10rem" }}
       className="relative flex flex-col border border-rule bg-panel p-4 hover:border-oak"
     >
       <div className="flex items-start gap-3">

@@ -7,7 +7,7 @@ import { Button } from "../ui/Button";
 import { BuildCard } from "./BuildCard";
 import { fits, ordered, tagsOf, type Order } from "./cards";
 import { Carry } from "./Carry";
-import { NewBuild } from "./NewBuild";
+import { NewBuild } from "./begin/NewBuild";
 import { PutAway } from "./PutAway";
 import { Tasks } from "./Tasks";
 import { WorkshopHas } from "./WorkshopHas";
@@ -139,7 +139,7 @@ export function WorkshopPage() {
           {uncopied} could not be copied; nothing was changed. Try again.
         </p>
       )}
-      <ul className="mt-3 grid gap-3 md:grid-cols-2 2xl:grid-cols-3">
+      <ul className="mt-3 grid grid-cols-1 gap-3 md:grid-cols-2 2xl:grid-cols-3">
         {shown?.map((b) => (
           <BuildCard
             key={b.id}

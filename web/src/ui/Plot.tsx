@@ -3,6 +3,7 @@ import { useSettings } from "../app/settings";
 import { apart, axis, ground, roundUp, trace, type Axis } from "../lib/axis";
 import { useDrag } from "../lib/drag";
 import { inSystem, printUnit, tidy } from "../lib/quantity";
+import { useWidth } from "../lib/width";
 
 export type PlotCurve = {
   values: readonly (number | null | undefined)[];
@@ -32,6 +33,7 @@ type PlotProps = {
   note?: string;
   /** From and to in that unit; what begins at 0 ends at the next round number. */
   range: [number, number];
+  /** How wide it is drawn where there is room for it. */
   width?: number;
   height?: number;
   log?: boolean;
@@ -70,7 +72,7 @@ export function Plot(props: PlotProps) {
     told: already = false,
     note,
     range: [from, to],
-    width = 620,
+    width: most = 620,
     height = 104,
     log = true,
     ticks,
@@ -87,6 +89,7 @@ export function Plot(props: PlotProps) {
     children,
   } = props;
   const { system } = useSettings();
+  const [drawing, width] = useWidth<SVGSVGElement>(most);
   const told = already ? { times: 1, unit } : inSystem(unit, system);
   // what begins at nothing ends at a number that is round in the unit it is told in
   const range: [number, number] =
@@ -110,9 +113,19 @@ export function Plot(props: PlotProps) {
     11,
   );
   const acrossTold = inSystem(xUnit, system);
-  const marks = ticks.map((t) =>
-    tick ? { at: t, text: tick(t) } : { at: t / acrossTold.times, text: String(t) },
-  );
+  const marks = ticks
+    .map((t) => (tick ? { at: t, text: tick(t) } : { at: t / acrossTold.times, text: String(t) }))
+    .filter(({ at: t }) => within(t));
+  // what has no room beside the one before it, or beside the unit, is marked without its figure
+  const unitWide = xUnit ? 8 + 7 * printUnit(acrossTold.unit).length : 10;
+  const written = marks.reduce<{ upTo: number; at: Set<number> }>(
+    (so, { at: t, text }) => {
+      const half = text.length * 2.9;
+      const fits = px(t) - half > so.upTo + 3 && px(t) < right - unitWide;
+      return fits ? { upTo: px(t) + half, at: so.at.add(t) } : so;
+    },
+    { upTo: -Infinity, at: new Set() },
+  ).at;
   const pick = (event: { clientX: number }, box: DOMRect) =>
     onPick?.(horizontal.back(((event.clientX - box.left) / box.width) * width));
   const drag = useDrag<DOMRect, SVGSVGElement>({
@@ -127,6 +140,7 @@ export function Plot(props: PlotProps) {
   const bottom = height + (showTicks ? 16 : 4);
   return (
     <svg
+      ref={drawing}
       data-drawing
       viewBox={`0 0 ${width} ${bottom}`}
       className={`block w-full select-none ${onPick ? "cursor-ew-resize touch-none" : ""}`}
@@ -171,18 +185,16 @@ export function Plot(props: PlotProps) {
           opacity="0.13"
         />
       ))}
-      {marks
-        .filter(({ at: t }) => within(t))
-        .map(({ at: t, text }) => (
-          <g key={t}>
-            <path d={`M${px(t)} ${TOP}V${height}`} stroke="var(--rule)" strokeWidth="0.6" />
-            {showTicks && px(t) < right - (xUnit ? 8 + 7 * printUnit(acrossTold.unit).length : 10) && (
-              <text x={px(t)} y={height + 12} textAnchor="middle" fill="var(--soft)">
-                {text}
-              </text>
-            )}
-          </g>
-        ))}
+      {marks.map(({ at: t, text }) => (
+        <g key={t}>
+          <path d={`M${px(t)} ${TOP}V${height}`} stroke="var(--rule)" strokeWidth="0.6" />
+          {showTicks && written.has(t) && (
+            <text x={px(t)} y={height + 12} textAnchor="middle" fill="var(--soft)">
+              {text}
+            </text>
+          )}
+        </g>
+      ))}
       {showTicks && (
         <text x={right} y={height + 12} textAnchor="end" fill="var(--soft)">
           {printUnit(acrossTold.unit)}
@@ -207,11 +219,6 @@ export function Plot(props: PlotProps) {
             />
           )}
           <path d={`M${LEFT} ${py(limit.value)}H${right}`} stroke="var(--brick)" strokeDasharray="5 3" />
-          {limit.label && (
-            <text x={right - 4} y={py(limit.value) - 3} textAnchor="end" fill="var(--brick)">
-              {limit.label}
-            </text>
-          )}
         </g>
       )}
       {band && (
@@ -237,6 +244,19 @@ export function Plot(props: PlotProps) {
           )}
         </g>
       ))}
+      {limit?.label && limit.value < range[1] && (
+        <text
+          x={right - 4}
+          y={py(limit.value) - 3}
+          textAnchor="end"
+          fill="var(--brick)"
+          stroke="var(--panel)"
+          strokeWidth="3"
+          paintOrder="stroke"
+        >
+          {limit.label}
+        </text>
+      )}
       {at !== undefined && at >= low && at <= high && (
         <path d={`M${px(at)} ${TOP}V${height}`} stroke="var(--oak)" strokeWidth="1.6" />
       )}

@@ -106,7 +106,7 @@ export function QuantityField(props: Props) {
     <div className="border-b border-rule/70 py-[3px]">
       <div className="flex items-baseline gap-2">
         <Tip text={help} term={termOfField(pointer)}>
-          <label htmlFor={id} className="min-w-0 flex-1 truncate text-soft">
+          <label htmlFor={id} className="min-w-0 flex-1 text-soft">
             {label}
           </label>
         </Tip>
@@ -132,7 +132,9 @@ export function QuantityField(props: Props) {
           }}
           onKeyDown={keys}
           className={`bg-transparent text-right tabular-nums placeholder:text-xs placeholder:text-soft/80 ${
-            large ? "w-24 font-display text-xl font-semibold" : "w-24 font-mono"
+            large
+              ? "w-24 font-display text-xl font-semibold"
+              : `font-mono ${(placeholder?.length ?? 0) > 13 && !shown.text ? "w-36" : "w-24"}`
           } ${message ? "text-brick" : ""}`}
         />
         <span className="w-9 shrink-0 text-xs text-soft">{printUnit(shown.unit)}</span>

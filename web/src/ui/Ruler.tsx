@@ -1,3 +1,4 @@
+import { useWidth } from "../lib/width";
 import { Saved } from "./Saved";
 
 export type Mark = {
@@ -32,8 +33,9 @@ export function Ruler({
   line?: { at: number; says: string };
   note?: string;
 }) {
+  const [drawing, wide] = useWidth<SVGSVGElement>(WIDE);
   const x = (v: number) =>
-    LEFT + ((Math.min(Math.max(v, from), to) - from) / (to - from)) * (WIDE - LEFT - 70);
+    LEFT + ((Math.min(Math.max(v, from), to) - from) / (to - from)) * (wide - LEFT - 70);
   const high = marks.length * ROW + 34;
   const ticks = Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => from + i * step);
   const words = marks
@@ -52,8 +54,9 @@ export function Ruler({
       }}
     >
       <svg
+        ref={drawing}
         data-drawing
-        viewBox={`0 0 ${WIDE} ${high}`}
+        viewBox={`0 0 ${wide} ${high}`}
         className="w-full max-w-3xl"
         role="img"
         aria-label={`${title}: ${words}`}
@@ -97,7 +100,7 @@ export function Ruler({
                 <line key={k} x1={x(d)} x2={x(d)} y1={y - 6} y2={y + 6} stroke="var(--soft)" />
               ))}
               <path d={`M${x(m.at)} ${y - 7} l5 7 l-5 7 l-5 -7 z`} fill="var(--oak)" />
-              <text x={WIDE - 62} y={y + 4} className="tabular-nums">
+              <text x={wide - 62} y={y + 4} className="tabular-nums">
                 {m.says}
               </text>
             </g>

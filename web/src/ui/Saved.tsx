@@ -1,4 +1,5 @@
 import { useRef, type ReactNode } from "react";
+import { Sideways } from "./Sideways";
 import { saveDrawings, saveTable, type Cell } from "../lib/download";
 
 /** A drawing or plot with its name and what it can be saved as. */
@@ -21,9 +22,9 @@ export function Saved({
   const figure = useRef<HTMLElement>(null);
   return (
     <figure ref={figure} className={`m-0 ${className}`} aria-label={title}>
-      <figcaption className="flex items-baseline gap-2 pb-0.5">
+      <figcaption className="flex flex-wrap items-baseline gap-x-2 pb-0.5">
         {!quiet && <b className="font-display text-base font-semibold">{title}</b>}
-        <span className="min-w-0 flex-1 truncate text-xs text-soft">{note}</span>
+        <span className="min-w-24 flex-1 text-xs text-soft">{note}</span>
         <Save
           title={title}
           as="SVG"
@@ -60,7 +61,7 @@ export function SavedTable({
         <span className="min-w-0 flex-1 text-xs text-soft">{note}</span>
         <Save title={title} as="CSV" save={() => saveTable(title, columns, rows())} />
       </h2>
-      {children}
+      <Sideways label={title}>{children}</Sideways>
     </section>
   );
 }

@@ -258,7 +258,7 @@ function ChoiceField({ schema, pointer, nullable = false }: FieldProps) {
         pointer={pointer}
         value={String(value ?? (nullable ? "" : start(schema)))}
         choices={[
-          ...(nullable ? [["", "the same"] as [string, string]] : []),
+          ...(nullable ? [["", schema["x-empty"] ?? "the same"] as [string, string]] : []),
           ...(schema.oneOf ?? []).map((v): [string, string, string?] => [
             String(v.const),
             v.title ?? words(String(v.const)),
@@ -381,7 +381,7 @@ function Row({
   return (
     <div className="flex items-baseline gap-2 border-b border-rule/70 py-[5px]">
       <Tip text={help} term={term}>
-        <span className="min-w-0 flex-1 truncate text-soft">{label}</span>
+        <span className="min-w-0 flex-1 text-soft">{label}</span>
       </Tip>
       {children}
     </div>

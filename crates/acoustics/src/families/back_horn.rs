@@ -3,7 +3,7 @@
 
 use super::front_horn::{SCHOOLS, lowest};
 use super::horn::Horn;
-use super::{Axis, Context, Family, Fault, Info, Knob, Start, Wired, Wish, tidy};
+use super::{Axis, Context, Family, Fault, Info, Knob, Searched, Start, Wired, Wish, tidy};
 use crate::network::Network;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -28,7 +28,7 @@ impl Family for BackHorn {
         title: "Back-loaded horn",
         summary: "The front plays as it is, the rear through a horn: bass from the mouth, ripples where both meet.",
         source: "Webster's equation (1919); Olson 1947 (from memory)",
-        searched: true,
+        searched: Searched::Slowly,
     };
 
     fn wire(&self, context: &Context) -> Wired {

@@ -4,7 +4,8 @@
 use super::chamber::{Losses, Plan, USUAL};
 use super::inside::Inside;
 use super::{
-    Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Stands, Start, Wired, Wish, fixed_point, tidy,
+    Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Searched, Stands, Start, Wired, Wish, fixed_point,
+    tidy,
 };
 use crate::fill::Fill;
 use crate::network::{Network, Node};
@@ -71,7 +72,7 @@ impl Family for BandpassFourth {
         title: "Bandpass, fourth order",
         summary: "Sealed behind the cone, tuned in front: only the port plays, in a band; a strong filter of its own.",
         source: "Fincham, A Bandpass Loudspeaker Enclosure, AES preprint 1512, 1979 (from memory)",
-        searched: true,
+        searched: Searched::Quickly,
     };
 
     const STANDS: Stands = Stands::BetweenChambers;

@@ -4,7 +4,8 @@
 use super::chamber::{Losses, Plan, USUAL};
 use super::inside::Inside;
 use super::{
-    Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Stands, Start, Wired, Wish, tidy, usual_port,
+    Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Searched, Stands, Start, Wired, Wish, tidy,
+    usual_port,
 };
 use crate::fill::Fill;
 use crate::network::{Network, Node};
@@ -117,7 +118,7 @@ impl Family for BandpassSixth {
         title: "Bandpass, sixth order",
         summary: "Both chambers tuned, side by side or one through the other: loud over a band, steep on both sides.",
         source: "Geddes, An Introduction to Band-Pass Loudspeaker Systems, JAES 1989 (from memory)",
-        searched: true,
+        searched: Searched::Slowly,
     };
 
     const STANDS: Stands = Stands::BetweenChambers;

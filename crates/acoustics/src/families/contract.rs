@@ -28,8 +28,20 @@ pub struct Info {
     pub summary: &'static str,
     /// Where its model comes from.
     pub source: &'static str,
-    /// Whether trying the shelf searches it ([`Family::axes`]).
-    pub searched: bool,
+    /// How trying the shelf searches it ([`Family::axes`]).
+    pub searched: Searched,
+}
+
+/// How long it takes to find the best box of a family for a woofer.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Searched {
+    /// It is not searched.
+    Never,
+    /// A box or two, each worked out at once.
+    Quickly,
+    /// A path, or two tuned chambers: some times as long.
+    Slowly,
 }
 
 /// What a family is wired from.

@@ -4,7 +4,9 @@
 use super::bandpass_fourth::sealed_resonance;
 use super::chamber::{Losses, Plan, USUAL};
 use super::horn::Horn;
-use super::{Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Stands, Start, Wired, Wish, tidy};
+use super::{
+    Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Searched, Stands, Start, Wired, Wish, tidy,
+};
 use crate::fill::Fill;
 use crate::network::Network;
 use crate::path::MouthPlace;
@@ -85,7 +87,7 @@ impl Family for FrontHorn {
         title: "Front-loaded horn",
         summary: "The cone plays through a widening pipe: many times as efficient, and as large as the note is low.",
         source: "Webster's equation (1919); Leach, JAES 1979",
-        searched: true,
+        searched: Searched::Slowly,
     };
 
     const STANDS: Stands = Stands::AtThroat;

@@ -1,6 +1,6 @@
 //! Infinite baffle: the woofer in a wall, the air behind it as good as endless; a reference to compare with.
 
-use super::{Context, Family, Figure, Info, Start, Wired};
+use super::{Context, Family, Figure, Info, Searched, Start, Wired};
 use crate::network::{Network, RearSound};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -17,7 +17,7 @@ impl Family for InfiniteBaffle {
         title: "Infinite baffle",
         summary: "The woofer in a wall of a room behind: what it does by itself, to compare boxes with.",
         source: "Beranek, Acoustics, 1954, ch. 7",
-        searched: false,
+        searched: Searched::Never,
     };
 
     fn wire(&self, context: &Context) -> Wired {

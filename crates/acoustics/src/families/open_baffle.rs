@@ -1,6 +1,6 @@
 //! Open baffle: both sides of the cone are heard, the rear one around the edge of a board; a reference.
 
-use super::{Context, Family, Fault, Figure, Info, Knob, Start, Wired};
+use super::{Context, Family, Fault, Figure, Info, Knob, Searched, Start, Wired};
 use crate::network::{Network, RearSound};
 use oak_drum_text::mm;
 use schemars::JsonSchema;
@@ -51,7 +51,7 @@ impl Family for OpenBaffle {
         title: "Open baffle",
         summary: "A board without a box: front and rear cancel below the board's size. An estimate, to compare with.",
         source: "Olson, Elements of Acoustical Engineering, 1947, ch. 6 (from memory): the mean way around the edge",
-        searched: false,
+        searched: Searched::Never,
     };
 
     fn wire(&self, context: &Context) -> Wired {

@@ -3,7 +3,9 @@
 use super::chamber::{Losses, Plan, USUAL};
 use super::inside::Inside;
 use super::radiators::{Mounted, Radiators};
-use super::{Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Mark, Start, Step, Wired, Wish, tidy};
+use super::{
+    Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Mark, Searched, Start, Step, Wired, Wish, tidy,
+};
 use crate::air::Air;
 use crate::alignments::flattest_vented;
 use crate::fill::Fill;
@@ -104,7 +106,7 @@ impl Family for PassiveRadiator {
         title: "Passive radiator",
         summary: "A sprung mass in place of a port: no air noise and no pipe resonance, where a port would not fit.",
         source: "Small, Passive-Radiator Loudspeaker Systems, JAES 1974",
-        searched: true,
+        searched: Searched::Quickly,
     };
 
     fn wire(&self, context: &Context) -> Wired {

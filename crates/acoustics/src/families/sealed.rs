@@ -3,7 +3,7 @@
 use super::bandpass_fourth::sealed_resonance;
 use super::chamber::{Losses, Plan, USUAL};
 use super::inside::Inside;
-use super::{Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
+use super::{Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Searched, Start, Wired, Wish, tidy};
 use crate::fill::Fill;
 use crate::network::Network;
 use crate::network::diaphragm::Diaphragm;
@@ -46,7 +46,7 @@ impl Family for Sealed {
         title: "Sealed",
         summary: "A closed box: the smallest, the gentlest slope, forgiving of mistakes.",
         source: "Small, Closed-Box Loudspeaker Systems, JAES 1972",
-        searched: true,
+        searched: Searched::Quickly,
     };
 
     fn wire(&self, context: &Context) -> Wired {

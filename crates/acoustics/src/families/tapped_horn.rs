@@ -3,7 +3,7 @@
 
 use super::front_horn::lowest;
 use super::horn::{Horn, HornProfile};
-use super::{Axis, Context, Family, Fault, Info, Knob, PathReport, Stands, Start, Wired, Wish, tidy};
+use super::{Axis, Context, Family, Fault, Info, Knob, PathReport, Searched, Stands, Start, Wired, Wish, tidy};
 use crate::network::chain::Stub;
 use crate::network::{Network, Node, Opening, RadiatorKind};
 use crate::path::MouthPlace;
@@ -33,7 +33,7 @@ impl Family for TappedHorn {
         title: "Tapped horn",
         summary: "Both sides of the cone in one horn: short for its note and loud, in a band; wants a strong motor.",
         source: "Webster's equation (1919), two taps on one path",
-        searched: true,
+        searched: Searched::Slowly,
     };
 
     const STANDS: Stands = Stands::OnDivider;

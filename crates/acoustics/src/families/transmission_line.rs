@@ -1,7 +1,9 @@
 //! Transmission line: the woofer's rear drives a quarter-wave pipe (Bailey, Wireless World 1965; Bradbury, *The Use of
 //! Fibrous Materials in Loudspeaker Enclosures*, JAES 1976; solved here as plane waves in a tube of varying area).
 
-use super::{Axis, Chamber, Context, Family, Fault, Figure, Info, Knob, Mark, PathReport, Start, Wired, Wish, tidy};
+use super::{
+    Axis, Chamber, Context, Family, Fault, Figure, Info, Knob, Mark, PathReport, Searched, Start, Wired, Wish, tidy,
+};
 use crate::network::chain::Stub;
 use crate::network::volume::Volume;
 use crate::network::{Network, Node, Opening, RadiatorKind};
@@ -228,7 +230,7 @@ impl Family for TransmissionLine {
         title: "Transmission line",
         summary: "A folded pipe behind the cone: holds it at the quarter wave and lets the bottom out at its end.",
         source: "Webster's equation (1919); Bailey, Wireless World, October 1965; Bradbury, JAES 1976",
-        searched: true,
+        searched: Searched::Slowly,
     };
 
     fn wire(&self, context: &Context) -> Wired {

@@ -3,7 +3,7 @@
 
 use super::chamber::{Losses, Plan, USUAL};
 use super::inside::Inside;
-use super::{Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Start, Wired, Wish, tidy};
+use super::{Axis, ChamberRole, Context, Family, Fault, Figure, Info, Knob, Searched, Start, Wired, Wish, tidy};
 use crate::alignments::{
     Kind, Vented as Alignment, at_own_resonance, bessel, butterworth, flattest_vented, oversize, sub_chebyshev,
 };
@@ -53,7 +53,7 @@ impl Family for Vented {
         title: "Vented",
         summary: "A box with a tuned port: deeper and louder per watt, larger, and steep below its tuning.",
         source: "Thiele, Loudspeakers in Vented Boxes, 1961; Small, Vented-Box Loudspeaker Systems, JAES 1973",
-        searched: true,
+        searched: Searched::Quickly,
     };
 
     fn wire(&self, context: &Context) -> Wired {

@@ -293,6 +293,7 @@ pub fn fold_section(boards: &[Board], fold: &Fold, things: &[Silhouette], letter
             }
         }
     }
+    let far = fold.boards.iter().flat_map(|(_, quad)| quad.iter().map(|p| p[0])).fold(0.0, f64::max);
     for (name, quad) in &fold.boards {
         let long = (quad[1][0] - quad[0][0]).hypot(quad[1][1] - quad[0][1]);
         let lean = {
@@ -305,7 +306,9 @@ pub fn fold_section(boards: &[Board], fold: &Fold, things: &[Silhouette], letter
         } else {
             format!("{} {}", letter(name), mm(long))
         };
-        d.word([middle[0] + 0.4 * text, middle[1]], words, Anchor::Start);
+        // towards the middle, so that it stays in the drawing
+        let (aside, anchor) = if middle[0] > 0.5 * far { (-0.4, Anchor::End) } else { (0.4, Anchor::Start) };
+        d.word([middle[0] + aside * text, middle[1]], words, anchor);
     }
     d.note = format!("Along the dash-dotted line the path is {:.0} long.", oak_drum_text::mm(fold.length));
     d

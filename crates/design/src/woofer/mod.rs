@@ -3,6 +3,7 @@
 pub mod arrangement;
 mod array_rules;
 pub mod in_box;
+pub mod likely;
 pub mod sheet;
 mod sheet_rules;
 

@@ -254,6 +254,31 @@ fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
     ]
 }
 
+/// What a sheet leaves out was not judged: the finding says so, and its likely value lets it be judged. A likely stroke is one of the
+/// trade's ordinary ones: 3 to 4 mm of a 6.5 in, 5 to 6 of a 10 in, 9 to 11 of an 18 in woofer (common practice, from memory).
+#[test]
+fn limits_a_sheet_leaves_out_have_likely_values() {
+    let none = Value::Null;
+    for (open, title) in [
+        (vec!["xmax_mm"], "No Xmax stated"),
+        (vec!["power_w"], "No rated power stated"),
+        (vec!["xmax_mm", "power_w"], "No Xmax and rated power stated"),
+    ] {
+        let pointers: Vec<String> = open.iter().map(|f| format!("/woofer/{f}")).collect();
+        let changes: Vec<(&str, Value)> = pointers.iter().map(|p| (p.as_str(), none.clone())).collect();
+        let analysis = with(&changes);
+        let found = findings(&analysis).into_iter().find(|f| f.kind == "limits_not_stated").unwrap();
+        assert_eq!((found.title.metric().as_str(), found.severity), (title, Severity::Look));
+        let judged = analysis.with(&found.remedies[0].changes).unwrap();
+        assert!(!kinds(&judged).contains("limits_not_stated"));
+        assert!(judged.design.woofer.xmax_mm.is_some() && judged.design.woofer.power_w.is_some());
+    }
+    for (cm2, from, to) in [(135.0, 3.0, 4.0), (343.0, 5.0, 6.0), (1200.0, 9.0, 11.0)] {
+        let stroke = oak_drum_design::woofer::likely::likely_xmax_mm(cm2 * 1e-4);
+        assert!((from..=to).contains(&stroke), "{cm2}: {stroke}");
+    }
+}
+
 /// A chamber through two walls names both, and its remedy frees it of both.
 #[test]
 fn a_chamber_through_two_walls_names_both() {

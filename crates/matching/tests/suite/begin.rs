@@ -80,6 +80,30 @@ fn everything_may_be_left_open() {
     assert!(begin(&Begin { woofer: Some(Woofer::default()), ..bare }).is_err());
 }
 
+/// An amplifier of which the power alone is known drives as far as that: 100 W into 4 ohm are 20 V, and no lower load is promised.
+#[test]
+fn an_amplifier_may_be_known_by_its_power_alone() {
+    let begun = begin(&wish(json!({"gives": {"power_w": 100, "load_ohm": 4}}))).unwrap();
+    for made in &begun.boxes {
+        let design = &made.design;
+        assert!(matches!(design.drive, Drive::Voltage { volts } if (volts - 20.0).abs() < 0.1), "{:?}", design.drive);
+        assert_eq!(design.chain.amplifier.as_ref().unwrap().minimum_load_ohm, 4.0);
+    }
+    assert!(!begun.reasons.iter().any(|r| r.contains("the likely amplifier")));
+}
+
+/// docs/schema/begin.json is what the type says; `OAK_DRUM_WRITE=1` writes it anew.
+#[test]
+fn the_published_schema_of_beginning_is_current() {
+    let path = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/schema/begin.json");
+    let fresh = format!("{:#}\n", oak_drum_document::schema::of::<Begin>());
+    if std::env::var_os("OAK_DRUM_WRITE").is_some() {
+        std::fs::write(&path, &fresh).unwrap();
+    }
+    let kept = std::fs::read_to_string(&path).unwrap_or_default();
+    assert!(kept == fresh, "{} is not current; OAK_DRUM_WRITE=1 writes it", path.display());
+}
+
 /// Of a shelf the one is taken that does best for the purpose: a woofer that moves a tenth of the air is not.
 #[test]
 fn the_likeliest_of_the_shelf_is_taken() {

@@ -7,6 +7,7 @@ use crate::problem::Problem;
 use actix_web::http::header;
 use actix_web::web::{Json, Query};
 use actix_web::{HttpResponse, get, post};
+use oak_drum_acoustics::families::Searched;
 use oak_drum_design::evaluation::packed::pack;
 use oak_drum_design::finding::Finding;
 use oak_drum_document::Checked;
@@ -141,8 +142,9 @@ pub struct FamilyInfo {
     pub summary: String,
     /// Where its model comes from.
     pub source: String,
-    /// Whether trying the shelf searches it.
-    pub searched: bool,
+    /// How trying the shelf searches it: `never`, `quickly` or `slowly`.
+    #[schema(value_type = String, pattern = "^(never|quickly|slowly)$")]
+    pub searched: Searched,
 }
 
 /// Every family, in the order in which they are offered.

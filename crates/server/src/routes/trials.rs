@@ -6,6 +6,7 @@ use crate::problem::Problem;
 use crate::state::State;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, get, post};
+use oak_drum_acoustics::families::Searched;
 use oak_drum_document::Reader;
 use oak_drum_matching::Goal;
 use oak_drum_store::tables::trial::{self, Sort, Trial, TrialResult};
@@ -78,7 +79,8 @@ pub async fn begin(state: Data<State>, pool: Pool, id: Path<Uuid>, body: Body) -
     if counts.is_empty() || counts.iter().any(|n| !(1..=MOST_TOGETHER).contains(n)) {
         return Err(Problem::field("/counts", "one or more numbers from 1 to 8 are expected, for example [1, 2]"));
     }
-    let known: Vec<&str> = oak_drum_acoustics::families::FAMILIES.iter().filter(|f| f.searched).map(|f| f.id).collect();
+    let known: Vec<&str> =
+        oak_drum_acoustics::families::FAMILIES.iter().filter(|f| f.searched != Searched::Never).map(|f| f.id).collect();
     if families.is_empty() || families.iter().any(|f| !known.contains(&f.as_str())) {
         return Err(Problem::field("/families", &format!("one or more of {} are expected", known.join(", "))));
     }

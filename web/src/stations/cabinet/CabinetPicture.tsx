@@ -1,10 +1,12 @@
 import { useLayoutEffect } from "react";
 import type { CabinetView } from "../../api/client";
-import { useSettings, useSize } from "../../app/settings";
+import { useFigure, useSettings, useSize } from "../../app/settings";
+import { roundUp } from "../../lib/axis";
 import { painted } from "../../lib/traced";
-import { printUnit, show } from "../../lib/quantity";
+import { inSystem, printUnit, show } from "../../lib/quantity";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
+import { Plot } from "../../ui/Plot";
 import { Saved } from "../../ui/Saved";
 import { useDocument, useWorkbench } from "../../workbench/context";
 import { Drawn } from "./Drawn";
@@ -58,6 +60,10 @@ function Facts({ cabinet }: { cabinet: CabinetView }) {
   const size = useSize();
   const workbench = useWorkbench();
   const { fold, unfit } = cabinet;
+  const figure = useFigure();
+  const { system } = useSettings();
+  const sides = (mm: number[]) =>
+    `${mm.map((s) => figure(s, "mm", 4)).join(" x ")} ${printUnit(inSystem("mm", system).unit)}`;
   const sized = fold?.sized ?? unfit?.sized ?? [];
   const off = fold && Math.abs(fold.length_mm / fold.wanted_mm - 1) > 0.01;
   return (
@@ -68,8 +74,8 @@ function Facts({ cabinet }: { cabinet: CabinetView }) {
       >
         <Figure
           label="Outside"
-          value={cabinet.outside_mm.map((s) => mm(s).split(" ")[0]).join(" x ")}
-          note={`overall ${cabinet.overall_mm.map((s) => mm(s).split(" ")[0]).join(" x ")}`}
+          value={sides(cabinet.outside_mm)}
+          note={`overall ${sides(cabinet.overall_mm)}`}
         />
         {fold ? (
           <Figure
@@ -110,62 +116,44 @@ function Facts({ cabinet }: { cabinet: CabinetView }) {
 
 /** The areas along the path, as designed and as folded. */
 function Areas({ cabinet }: { cabinet: CabinetView }) {
+  const { system } = useSettings();
   const { fold } = cabinet;
   if (!fold) return null;
   const lines = [
-    { title: "as folded", points: fold.built as [number, number][] },
-    { title: "as designed", points: fold.designed as [number, number][] },
+    { title: "as folded", points: fold.built as [number, number][], colour: "var(--oak)" },
+    { title: "as designed", points: fold.designed as [number, number][], colour: "var(--soft)", dash: "5 3" },
   ];
   const far = Math.max(...lines.flatMap((l) => l.points.map((p) => p[0])));
   const high = Math.max(...lines.flatMap((l) => l.points.map((p) => p[1])));
-  const [w, h] = [560, 150];
-  const x = (v: number) => 40 + (v / far) * (w - 60);
-  const y = (v: number) => h - 24 - (v / high) * (h - 40);
+  const end = far * inSystem("mm", system).times;
+  const step = roundUp(end / 8);
+  const at = (points: [number, number][]) => points.map((p) => p[0]);
   return (
     <Saved
       title="Area along the path"
-      note="cm2 over mm from its beginning"
+      note="full: as folded, dashed: as designed"
       table={{
         columns: ["which", "at_mm", "area_cm2"],
         rows: () => lines.flatMap((l) => l.points.map((p) => [l.title, p[0], p[1]])),
       }}
     >
-      <svg
-        data-drawing
-        viewBox={`0 0 ${w} ${h}`}
-        className="block w-full"
-        role="img"
-        aria-label="Area along the path"
-      >
-        <path d={`M40 ${h - 24}H${w - 20}M40 ${h - 24}V16`} stroke="var(--rule)" fill="none" />
-        {lines.map((l, i) => (
-          <g key={l.title}>
-            <path
-              d={l.points.map((p, k) => `${k ? "L" : "M"}${x(p[0])} ${y(p[1])}`).join("")}
-              fill="none"
-              stroke={i ? "var(--soft)" : "var(--oak)"}
-              strokeWidth={i ? 1 : 1.8}
-              strokeDasharray={i ? "5 3" : undefined}
-            />
-            <text
-              x={w - 24}
-              y={22 + i * 14}
-              textAnchor="end"
-              fontSize="11"
-              fill={i ? "var(--soft)" : "var(--oak)"}
-            >
-              {i ? "- - " : "— "}
-              {l.title}
-            </text>
-          </g>
-        ))}
-        <text x="36" y={y(high) + 4} textAnchor="end" fontSize="10" fill="var(--soft)">
-          {Math.round(high)}
-        </text>
-        <text x={w - 20} y={h - 8} textAnchor="end" fontSize="10" fill="var(--soft)">
-          {Math.round(far)}
-        </text>
-      </svg>
+      <Plot
+        title="Area"
+        unit="cm2"
+        xUnit="mm"
+        log={false}
+        x={[0, far]}
+        range={[0, high]}
+        ticks={Array.from({ length: Math.floor(end / step) + 1 }, (_, i) =>
+          Number((i * step).toPrecision(6)),
+        )}
+        curves={lines.map((l) => ({
+          x: at(l.points),
+          values: l.points.map((p) => p[1]),
+          colour: l.colour,
+          dash: l.dash,
+        }))}
+      />
     </Saved>
   );
 }

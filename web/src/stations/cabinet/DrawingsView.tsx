@@ -130,7 +130,7 @@ function One({
         svg={drawing.svg}
         title={say(drawing.title)}
         caption={drawing.real_size ? "On screen not at its real size: print it" : ""}
-        className="h-[min(66vh,620px)]"
+        className="h-[clamp(380px,66vh,620px)]"
       />
     </div>
   );

@@ -89,7 +89,7 @@ export function SolidView() {
           tabIndex={0}
           data-testid="solid"
           data-state={state}
-          className={`h-[min(68vh,640px)] w-full ${state === "none" ? "hidden" : ""}`}
+          className={`h-[clamp(320px,68vh,640px)] w-full ${state === "none" ? "hidden" : ""}`}
           onKeyDown={turn}
         />
         {state === "none" && <Still />}
@@ -106,7 +106,7 @@ function Still() {
   return (
     <>
       <p className="text-soft">This browser shows no 3-D pictures; here is the exploded drawing.</p>
-      <Drawn svg={exploded.svg} title={plain(exploded.title)} className="h-[min(62vh,600px)]" />
+      <Drawn svg={exploded.svg} title={plain(exploded.title)} className="h-[clamp(380px,62vh,600px)]" />
     </>
   );
 }

@@ -25,7 +25,7 @@ export function LadderDrawing({ parts, chosen, onChoose, onStep, onInsert, ampli
       data-drawing
       viewBox={`0 0 ${width} 226`}
       className="block max-h-[260px] w-full"
-      style={{ maxWidth: `${width * 1.35}px` }}
+      style={{ maxWidth: `${width * 1.35}px`, minWidth: `${Math.round(width * 0.85)}px` }}
       fontSize="11"
       role="group"
       aria-label="Circuit of the parts at the terminals"

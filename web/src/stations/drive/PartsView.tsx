@@ -7,6 +7,7 @@ import { Button } from "../../ui/Button";
 import { Disclosure } from "../../ui/Disclosure";
 import { Draft } from "../../ui/form";
 import { Plot } from "../../ui/Plot";
+import { Sideways } from "../../ui/Sideways";
 import { Saved, SavedTable } from "../../ui/Saved";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { Head, Heads, Name, Row, Value } from "../../ui/Table";
@@ -55,17 +56,20 @@ export function PartsView() {
       </div>
       <div className="min-w-0 space-y-3">
         <Saved title="Circuit" note="press a part to edit it, a ring on the line to put one in">
-          <LadderDrawing
-            parts={parts}
-            chosen={chosen}
-            onChoose={(i) => setChosen(i === chosen ? null : i)}
-            onStep={(i, by) =>
-              workbench.change(stepped(parts, i, by, drive?.parts[i]?.components), `part-step-${i}`)
-            }
-            onInsert={(i) => parts.length < MOST && setInserting(inserting === i ? null : i)}
-            amplifier={amplifier?.name || "amplifier"}
-            woofers={`${count > 1 ? `${count} x ` : ""}${document.woofer.name || "woofer"}`}
-          />
+          <Sideways label="Circuit">
+            {" "}
+            <LadderDrawing
+              parts={parts}
+              chosen={chosen}
+              onChoose={(i) => setChosen(i === chosen ? null : i)}
+              onStep={(i, by) =>
+                workbench.change(stepped(parts, i, by, drive?.parts[i]?.components), `part-step-${i}`)
+              }
+              onInsert={(i) => parts.length < MOST && setInserting(inserting === i ? null : i)}
+              amplifier={amplifier?.name || "amplifier"}
+              woofers={`${count > 1 ? `${count} x ` : ""}${document.woofer.name || "woofer"}`}
+            />
+          </Sideways>
         </Saved>
         {inserting !== null && (
           <div className="flex flex-wrap gap-1 text-xs" role="group" aria-label="Kinds of parts">

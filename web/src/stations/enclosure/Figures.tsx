@@ -18,7 +18,7 @@ export function Figures() {
           return (
             <div key={f.id} className="flex items-baseline gap-1">
               <Tip text={f.help} term={termOfFigure(f.id)}>
-                <dt className="min-w-0 flex-1 truncate text-soft">{f.label}</dt>
+                <dt className="min-w-0 flex-1 text-soft">{f.label}</dt>
               </Tip>
               <dd className="font-mono whitespace-nowrap tabular-nums">
                 {shown.text} <span className="text-soft">{printUnit(shown.unit)}</span>

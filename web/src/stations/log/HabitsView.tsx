@@ -13,7 +13,10 @@ type Figure = Habits["boxes"][number]["figures"][number];
 
 /** By how much a figure came out otherwise than reckoned, per cent. */
 const off = (f: Figure) => (f.reckoned ? (f.measured / f.reckoned - 1) * 100 : undefined);
-const percent = (value: number) => `${value < 0 ? "−" : "+"}${Math.abs(value).toFixed(1)} %`;
+const percent = (value: number) => {
+  const told = Math.abs(value).toFixed(1);
+  return Number(told) === 0 ? "0 %" : `${value < 0 ? "−" : "+"}${told} %`;
+};
 
 /** How the workshop's measured boxes came out against what was reckoned, and what of it this design may be reckoned with. */
 export function HabitsView() {

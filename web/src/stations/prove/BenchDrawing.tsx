@@ -18,7 +18,7 @@ export function BenchDrawing({ taken }: { taken: Taken }) {
   return (
     <svg
       viewBox="0 0 560 176"
-      className="block w-full max-w-xl"
+      className="block w-full max-w-xl min-w-[30rem]"
       role="img"
       aria-label={`Connections for a measurement ${placeWords(taken)}`}
       fontSize="10"

@@ -121,6 +121,9 @@ function Laid({
           title={ohms ? "impedance" : "level"}
           unit={ohms ? "ohm" : "dB"}
           told
+          {...(proved?.deviation && {
+            note: `off by ${(ohms || own ? proved.deviation.rms_with_offset_db : proved.deviation.rms_db).toFixed(1)} dB rms`,
+          })}
           range={range}
           height={190}
           ticks={TICKS}
@@ -180,11 +183,6 @@ function Laid({
                   Math.max(proved.deviation?.from_hz ?? low, low),
                   Math.min(proved.deviation?.to_hz ?? high, high),
                 ]}
-                words={
-                  proved.deviation
-                    ? `${(ohms || own ? proved.deviation.rms_with_offset_db : proved.deviation.rms_db).toFixed(1)} dB rms`
-                    : ""
-                }
               />
             )
           }
@@ -204,7 +202,7 @@ function Laid({
   );
 }
 
-/** The hatched ground between measured and predicted, its size written in. */
+/** The hatched ground between measured and predicted. */
 function Between({
   places,
   x,
@@ -212,7 +210,6 @@ function Between({
   said,
   range,
   across,
-  words,
 }: {
   places: Places;
   x: readonly number[];
@@ -220,7 +217,6 @@ function Between({
   said: Drawn;
   range: [number, number];
   across: [number, number];
-  words: string;
 }) {
   const held = (v: number) => Math.min(Math.max(v, range[0]), range[1]);
   const at = (f: number) => {
@@ -242,20 +238,7 @@ function Between({
     last = here;
     strokes.push(`M${here.toFixed(1)} ${places.y(m).toFixed(1)}V${places.y(p).toFixed(1)}`);
   }
-  return (
-    <g>
-      <path d={strokes.join("")} stroke="var(--oak)" strokeWidth="0.7" opacity="0.6" />
-      <text
-        x={places.x(across[1]) - 4}
-        y={places.bottom - 6}
-        textAnchor="end"
-        fill="var(--ink)"
-        fontSize="11"
-      >
-        {words}
-      </text>
-    </g>
-  );
+  return <path d={strokes.join("")} stroke="var(--oak)" strokeWidth="0.7" opacity="0.6" />;
 }
 
 function Why({ proof }: { proof: Proof }) {

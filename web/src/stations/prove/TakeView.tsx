@@ -7,6 +7,7 @@ import { RESTED_MS } from "../../workbench/asker";
 import { useCurrentPart, useDocument, usePart } from "../../workbench/context";
 import { useDocumentQuery, type Question } from "../../workbench/documentQuery";
 import { Amount } from "./Amount";
+import { Sideways } from "../../ui/Sideways";
 import { BenchDrawing } from "./BenchDrawing";
 import { ByFile } from "./ByFile";
 import { BySoundCard } from "./BySoundCard";
@@ -52,7 +53,9 @@ export function TakeView() {
         ))}
       </div>
       <div className="max-w-2xl">
-        <BenchDrawing taken={place.taken} />
+        <Sideways label="Bench">
+          <BenchDrawing taken={place.taken} />
+        </Sideways>
         <ol className="list-decimal py-2 pl-5">
           {place.steps.map((step, i) => (
             <li key={i}>

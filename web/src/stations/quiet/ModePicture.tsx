@@ -25,7 +25,7 @@ export function ModePicture({ chamber, row }: { chamber: ChamberModes; row: Mode
         data-drawing
         viewBox={`0 0 ${total.toFixed(1)} ${(h + 30).toFixed(1)}`}
         className="block max-h-72 w-full"
-        fontSize="9"
+        fontSize="11"
         data-testid="mode-picture"
         role="group"
         aria-label="Pressure in the box"

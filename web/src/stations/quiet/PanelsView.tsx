@@ -111,77 +111,75 @@ export function PanelsView() {
   );
 }
 
+/** Height of a panel's longest side, and of what is written under it, px. */
+const LONGEST = 110;
+const WRITTEN = 58;
+
 /** Each panel in its proportions, with the lines and points braces hold it at. */
 function PanelDrawings({ panels }: { panels: Panel[] }) {
-  const figure = useFigure();
-  const longest = Math.max(...panels.flatMap((p) => p.sides_mm));
-  const scale = 110 / longest;
-  const width = (p: Panel) => Math.max((p.sides_mm[0] ?? 1) * scale, 84) + 22;
-  const drawn = panels.map((p, i) => ({
-    p,
-    from: panels.slice(0, i).reduce((sum, other) => sum + width(other), 8),
-    w: (p.sides_mm[0] ?? 1) * scale,
-    h: (p.sides_mm[1] ?? 1) * scale,
-  }));
-  const total = panels.reduce((sum, p) => sum + width(p), 8);
+  const scale = LONGEST / Math.max(...panels.flatMap((p) => p.sides_mm));
+  const tallest = Math.max(...panels.map((p) => p.sides_mm[1] ?? 1)) * scale;
   return (
     <Saved title="Panels from inside" note="lines and points: where braces hold them">
-      <svg
-        data-drawing
-        viewBox={`0 0 ${total} 168`}
-        className="block max-h-60 w-full"
-        fontSize="10"
-        role="img"
-        aria-label="The panels"
-      >
-        <defs>
-          <pattern id="panel-grain" width="7" height="7" patternUnits="userSpaceOnUse">
-            <path d="M0 3.5H7" stroke="var(--oak)" strokeWidth="0.4" />
-          </pattern>
-        </defs>
-        {drawn.map(({ p, from, w, h }) => (
-          <g key={p.id} transform={`translate(${from} ${124 - h})`}>
-            <rect
-              width={w}
-              height={h}
-              fill="url(#panel-grain)"
-              stroke={p.clears ? "var(--ink)" : "var(--brick)"}
-              strokeWidth="1.2"
-            />
-            {p.holds.map((hold, i) => {
-              const cx = (hold.across ?? 0) * w;
-              const cy = h - (hold.up ?? 0) * h;
-              if (
-                hold.across !== null &&
-                hold.across !== undefined &&
-                hold.up !== null &&
-                hold.up !== undefined
-              )
-                return <circle key={i} cx={cx} cy={cy} r="3" fill="var(--oak)" />;
-              return hold.up === null || hold.up === undefined ? (
-                <path key={i} d={`M${cx} 0V${h}`} stroke="var(--oak)" strokeWidth="3" />
-              ) : (
-                <path key={i} d={`M0 ${cy}H${w}`} stroke="var(--oak)" strokeWidth="3" />
-              );
-            })}
-            <text x={w / 2} y={h + 13} textAnchor="middle" fill="var(--soft)">
-              {p.sides_mm.map((s) => figure(Math.round(s), "mm", 4)).join(" x ")}
-            </text>
-            <text x={w / 2} y={h + 26} textAnchor="middle" fill="var(--ink)" fontWeight="600">
-              {p.title.split(",")[0]}
-            </text>
-            <text
-              x={w / 2}
-              y={h + 39}
-              textAnchor="middle"
-              fill={p.clears ? "var(--verdigris)" : "var(--brick)"}
-            >
-              {Math.round(p.between_hz)} Hz
-            </text>
-          </g>
+      <div className="flex flex-wrap">
+        {panels.map((p) => (
+          <PanelDrawing key={p.id} panel={p} scale={scale} tallest={tallest} />
         ))}
-      </svg>
+      </div>
     </Saved>
+  );
+}
+
+function PanelDrawing({ panel: p, scale, tallest }: { panel: Panel; scale: number; tallest: number }) {
+  const figure = useFigure();
+  const [w, h] = [(p.sides_mm[0] ?? 1) * scale, (p.sides_mm[1] ?? 1) * scale];
+  const sides = p.sides_mm.map((s) => figure(Math.round(s), "mm", 4)).join(" x ");
+  const total = Math.max(w, sides.length * 5.6) + 22;
+  const grain = `panel-grain-${p.id}`;
+  return (
+    <svg
+      data-drawing
+      width={total}
+      height={tallest + WRITTEN}
+      viewBox={`${(w - total) / 2} ${h - tallest - 8} ${total} ${tallest + WRITTEN}`}
+      className="max-w-full"
+      fontSize="10"
+      role="img"
+      aria-label={`${p.title}, ${Math.round(p.between_hz)} Hz`}
+    >
+      <pattern id={grain} width="7" height="7" patternUnits="userSpaceOnUse">
+        <path d="M0 3.5H7" stroke="var(--oak)" strokeWidth="0.4" />
+      </pattern>
+      <rect
+        width={w}
+        height={h}
+        fill={`url(#${grain})`}
+        stroke={p.clears ? "var(--ink)" : "var(--brick)"}
+        strokeWidth="1.2"
+      />
+      {p.holds.map((hold, i) => {
+        const cx = (hold.across ?? 0) * w;
+        const cy = h - (hold.up ?? 0) * h;
+        if (hold.across != null && hold.up != null)
+          return <circle key={i} cx={cx} cy={cy} r="3" fill="var(--oak)" />;
+        return hold.up == null ? (
+          <path key={i} d={`M${cx} 0V${h}`} stroke="var(--oak)" strokeWidth="3" />
+        ) : (
+          <path key={i} d={`M0 ${cy}H${w}`} stroke="var(--oak)" strokeWidth="3" />
+        );
+      })}
+      <g textAnchor="middle" fill="var(--soft)">
+        <text x={w / 2} y={h + 13}>
+          {sides}
+        </text>
+        <text x={w / 2} y={h + 26} fill="var(--ink)" fontWeight="600">
+          {p.title.split(",")[0]}
+        </text>
+        <text x={w / 2} y={h + 39} fill={p.clears ? "var(--verdigris)" : "var(--brick)"}>
+          {Math.round(p.between_hz)} Hz
+        </text>
+      </g>
+    </svg>
   );
 }
 

@@ -194,8 +194,12 @@ function Ratios({ quiet }: { quiet: Quiet }) {
           <Head left>ratio</Head>
           <Head unit="mm">inside</Head>
           <Head>lowest, Hz</Head>
-          <Head title="Least distance between the ten lowest">closest, %</Head>
-          <Head title="How many of the ten lowest lie within 3 % of another">crowded</Head>
+          <Head className="max-sm:hidden" title="Least distance between the ten lowest">
+            closest, %
+          </Head>
+          <Head className="max-sm:hidden" title="How many of the ten lowest lie within 3 % of another">
+            crowded
+          </Head>
           <td />
         </Heads>
         <tbody className="font-mono tabular-nums">
@@ -208,8 +212,8 @@ function Ratios({ quiet }: { quiet: Quiet }) {
                 {r.inside_mm.map((s) => figure(Math.round(s), "mm", 4)).join(" x ")}
               </Value>
               <Value>{Math.round(r.lowest_hz)}</Value>
-              <Value>{tidy(r.closest_percent, 2)}</Value>
-              <Value>{r.crowded}</Value>
+              <Value className="max-sm:hidden">{tidy(r.closest_percent, 2)}</Value>
+              <Value className="max-sm:hidden">{r.crowded}</Value>
               <td className="pl-2 text-right font-sans">
                 {r.changes.length > 0 && (
                   <Button

@@ -1,6 +1,7 @@
 import { useId, type ReactNode } from "react";
 import { useSize } from "../../app/settings";
 import { useDrag } from "../../lib/drag";
+import { useWidth } from "../../lib/width";
 import { centimetre, toWall, type Which } from "./places";
 
 /** A thing on the drawing: its middle and its size along both axes, m. A seat is a point. */
@@ -52,7 +53,8 @@ const PAD = 16;
 /** A floor plan or a section at true scale: hatched walls, cabinets and seats to be pulled about, how far they are from the walls. */
 export function FloorDrawing(props: FloorDrawingProps) {
   const { title, sides, things, areas = [], walled = true, leftWall = walled, ground = walled } = props;
-  const { width = 560, height = 300, chosen, onDrawn, children } = props;
+  const { width: most = 560, height = 300, chosen, onDrawn, children } = props;
+  const [drawing, width] = useWidth<SVGSVGElement>(most);
   const id = useId();
   const [length, breadth] = sides;
   const scale = Math.min((width - 2 * PAD) / length, (height - 2 * PAD) / breadth);
@@ -60,8 +62,10 @@ export function FloorDrawing(props: FloorDrawingProps) {
   const x = (m: number) => m * scale;
   const y = (m: number) => h - m * scale;
   const shown = things.find((t) => t.kind === chosen?.kind && t.index === chosen.index);
+  const labels = together(things, scale);
   return (
     <svg
+      ref={drawing}
       data-drawing
       viewBox={`${-PAD} ${-PAD} ${w + 2 * PAD} ${h + 2 * PAD}`}
       className="block w-full"
@@ -137,10 +141,38 @@ export function FloorDrawing(props: FloorDrawingProps) {
       ))}
       {onDrawn && <Pencil width={w} height={h} scale={scale} onDrawn={onDrawn} />}
       {shown && <Distances thing={shown} sides={sides} x={x} y={y} />}
-      {things.map((thing) => (
-        <Placed key={`${thing.kind}${thing.index}`} {...props} thing={thing} scale={scale} x={x} y={y} />
+      {things.map((thing, i) => (
+        <Placed
+          key={`${thing.kind}${thing.index}`}
+          {...props}
+          thing={thing}
+          label={labels[i] ?? ""}
+          scale={scale}
+          x={x}
+          y={y}
+        />
       ))}
     </svg>
+  );
+}
+
+/** Letters nearer than this, px, would stand in each other. */
+const NEAR = 10;
+
+/** What is written at each thing: seats that one sees behind each other are named together, at the first of them. */
+function together(things: Thing[], scale: number): string[] {
+  const meet = (a: Thing, b: Thing) =>
+    a.kind === "seat" &&
+    b.kind === "seat" &&
+    [0, 1].every((axis) => Math.abs((a.at[axis] ?? 0) - (b.at[axis] ?? 0)) * scale < NEAR);
+  return things.map((thing, i) =>
+    things.slice(0, i).some((before) => meet(before, thing))
+      ? ""
+      : things
+          .slice(i)
+          .filter((other) => other === thing || meet(thing, other))
+          .map((other) => other.label)
+          .join(" "),
   );
 }
 
@@ -148,6 +180,7 @@ const same = (a: Which | undefined, b: Which) => a?.kind === b.kind && a.index =
 
 function Placed({
   thing,
+  label,
   scale,
   x,
   y,
@@ -160,6 +193,7 @@ function Placed({
   walls,
 }: FloorDrawingProps & {
   thing: Thing;
+  label: string;
   scale: number;
   x: (m: number) => number;
   y: (m: number) => number;
@@ -247,7 +281,7 @@ function Placed({
         stroke="none"
         fontWeight="600"
       >
-        {thing.label}
+        {label}
       </text>
     </g>
   );

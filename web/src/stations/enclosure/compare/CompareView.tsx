@@ -70,8 +70,7 @@ export function CompareView() {
                 <td />
                 {open.map((r) => (
                   <th key={r.id} scope="col" className="px-2 pb-1 text-right align-bottom font-semibold">
-                    {r.letter}{" "}
-                    <span className="block max-w-28 truncate font-normal text-soft">{r.document.name}</span>
+                    {r.letter} <span className="block max-w-36 font-normal text-soft">{r.document.name}</span>
                   </th>
                 ))}
               </tr>

@@ -2,75 +2,25 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { ImportStep, Preview, Problem } from "../../../api/client";
 import { woofers } from "../../../api/queries";
+import { eachLine } from "../../../lib/lines";
 import { tidy } from "../../../lib/quantity";
 import { Button } from "../../../ui/Button";
 import { Row } from "../../../ui/Table";
 
 const MOST_MB = 16;
 
-type Read = { file: File; format: "csv" | "json"; preview: Preview };
+export type ReadFile = { file: File; format: "csv" | "json"; preview: Preview };
 
 /** Files of woofers: what a file would bring is shown first; then all of it is taken in, or nothing. */
 export function FilePanel({ onBack }: { onBack: () => void }) {
-  const [read, setRead] = useState<Read | null>(null);
-  const [wrong, setWrong] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const take = async (file: File | undefined) => {
-    if (!file) return;
-    setRead(null);
-    setWrong(null);
-    if (file.size > MOST_MB * 1024 * 1024) {
-      setWrong(`${file.name} has ${(file.size / 1048576).toFixed(0)} MB; at most ${MOST_MB} MB are taken.`);
-      return;
-    }
-    setBusy(true);
-    const format = /\.json$/i.test(file.name) ? "json" : "csv";
-    try {
-      const answer = await fetch(`/api/woofers/preview?format=${format}`, { method: "POST", body: file });
-      const body = (await answer.json()) as Preview & Problem;
-      if (answer.ok) setRead({ file, format, preview: body });
-      else setWrong(`${file.name}: ${body.detail}`);
-    } catch {
-      setWrong("The server does not answer; nothing was read.");
-    }
-    setBusy(false);
-  };
+  const [read, setRead] = useState<ReadFile | null>(null);
   return (
     <div className="min-h-0 flex-1 overflow-y-auto">
       <Button onClick={onBack}>Back to the shelf</Button>
       <div className="mt-3 grid gap-6 md:grid-cols-2">
         <section>
           <h2 className="font-display text-base font-semibold">Read a file in</h2>
-          <p className="py-1 text-soft">
-            CSV with a header whose names carry the units (“vas_l”, “Vas (ft³)”, “Sd [cm2]”), points or commas
-            in the numbers; or the shelf's own JSON. Nothing is stored before you have seen what it brings.
-          </p>
-          <label
-            className="block border border-dashed border-rule bg-panel p-4 text-center text-soft focus-within:border-oak hover:border-oak"
-            onDragOver={(e) => e.preventDefault()}
-            onDrop={(e) => {
-              e.preventDefault();
-              void take(e.dataTransfer.files[0]);
-            }}
-          >
-            Drop a file here, or{" "}
-            <input
-              type="file"
-              aria-label="File of woofers"
-              accept=".csv,.json,.txt,text/csv,application/json"
-              className="max-w-56"
-              onChange={(e) => {
-                void take(e.target.files?.[0]);
-                e.target.value = "";
-              }}
-            />
-          </label>
-          {busy && <p className="pt-2 text-soft">Reading…</p>}
-          {wrong && (
-            <p role="alert" className="pt-2 text-brick">
-              {wrong}
-            </p>
-          )}
+          <FileDrop onRead={setRead} />
         </section>
         <section>
           <h2 className="font-display text-base font-semibold">Write the shelf out</h2>
@@ -88,12 +38,90 @@ export function FilePanel({ onBack }: { onBack: () => void }) {
           </p>
         </section>
       </div>
-      {read && <Seen key={read.file.name + read.file.lastModified} {...read} onBack={onBack} />}
+      {read && (
+        <FileRead
+          key={read.file.name + read.file.lastModified}
+          {...read}
+          then="To the shelf"
+          onThen={onBack}
+        />
+      )}
     </div>
   );
 }
 
-function Seen({ file, format, preview, onBack }: Read & { onBack: () => void }) {
+/** Where a file is dropped or chosen; it is read, and nothing is stored yet. */
+export function FileDrop({ onRead }: { onRead: (read: ReadFile | null) => void }) {
+  const [wrong, setWrong] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    onRead(null);
+    setWrong(null);
+    if (file.size > MOST_MB * 1024 * 1024) {
+      setWrong(`${file.name} has ${(file.size / 1048576).toFixed(0)} MB; at most ${MOST_MB} MB are taken.`);
+      return;
+    }
+    setBusy(true);
+    const format = /\.json$/i.test(file.name) ? "json" : "csv";
+    try {
+      const answer = await fetch(`/api/woofers/preview?format=${format}`, { method: "POST", body: file });
+      const body = (await answer.json()) as Preview & Problem;
+      if (answer.ok) onRead({ file, format, preview: body });
+      else setWrong(`${file.name}: ${body.detail}`);
+    } catch {
+      setWrong("The server does not answer; nothing was read.");
+    }
+    setBusy(false);
+  };
+  return (
+    <>
+      <p className="py-1 text-soft">
+        CSV with a header whose names carry the units (“vas_l”, “Vas (ft³)”, “Sd [cm2]”), points or commas in
+        the numbers; or the shelf's own JSON. Nothing is stored before you have seen what it brings.
+      </p>
+      <label
+        className="block border border-dashed border-rule bg-panel p-4 text-center text-soft focus-within:border-oak hover:border-oak"
+        onDragOver={(e) => e.preventDefault()}
+        onDrop={(e) => {
+          e.preventDefault();
+          void take(e.dataTransfer.files[0]);
+        }}
+      >
+        Drop a file here, or{" "}
+        <input
+          type="file"
+          aria-label="File of woofers"
+          accept=".csv,.json,.txt,text/csv,application/json"
+          className="max-w-56"
+          onChange={(e) => {
+            void take(e.target.files?.[0]);
+            e.target.value = "";
+          }}
+        />
+      </label>
+      {busy && <p className="pt-2 text-soft">Reading…</p>}
+      {wrong && (
+        <p role="alert" className="pt-2 text-brick">
+          {wrong}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** What a file would bring, what is wrong with it, and the press that takes it in. */
+export function FileRead({
+  file,
+  format,
+  preview,
+  then,
+  onThen,
+}: ReadFile & {
+  /** What is done once it is taken in. */
+  then: string;
+  onThen: () => void;
+}) {
   const { good, bad, known, columns, problems, sample } = preview;
   const [mode, setMode] = useState<"leave_out" | "add_sets">("leave_out");
   const [step, setStep] = useState<ImportStep | null>(null);
@@ -108,11 +136,11 @@ function Seen({ file, format, preview, onBack }: Read & { onBack: () => void }) 
     try {
       const answer = await fetch(`/api/woofers/import?${query}`, { method: "POST", body: file });
       if (!answer.ok || !answer.body) throw new Error(((await answer.json()) as Problem).detail);
-      for await (const line of lines(answer.body)) {
-        const next = JSON.parse(line) as ImportStep;
+      await eachLine(answer.body, (line) => {
+        const next = line as ImportStep;
         setStep(next);
         if (next.kind === "failed") setWrong(`Nothing was stored: ${next.detail}`);
-      }
+      });
       await client.invalidateQueries(woofers());
     } catch (cause) {
       setStep(null);
@@ -183,13 +211,15 @@ function Seen({ file, format, preview, onBack }: Read & { onBack: () => void }) 
         </fieldset>
       )}
       <div className="flex items-center gap-3 pt-3">
-        {step?.kind === "done" ? (
+        {step?.kind === "done" || (good > 0 && bring === 0) ? (
           <>
             <p role="status">
-              {step.added} added, {step.extended} given further sets, {step.left_out} left out.
+              {step?.kind === "done"
+                ? `${step.added} added, ${step.extended} given further sets, ${step.left_out} left out.`
+                : "All of it stands on the shelf already."}
             </p>
-            <Button look="strong" onClick={onBack}>
-              To the shelf
+            <Button look="strong" onClick={onThen}>
+              {then}
             </Button>
           </>
         ) : (
@@ -210,18 +240,4 @@ function Seen({ file, format, preview, onBack }: Read & { onBack: () => void }) 
       </div>
     </section>
   );
-}
-
-/** The lines of a streamed answer as they come. */
-async function* lines(body: ReadableStream<Uint8Array>): AsyncGenerator<string> {
-  const reader = body.pipeThrough(new TextDecoderStream() as TransformStream<Uint8Array, string>).getReader();
-  let rest = "";
-  for (;;) {
-    const { value, done } = await reader.read();
-    if (done) break;
-    const parts = (rest + value).split("\n");
-    rest = parts.pop() ?? "";
-    for (const part of parts) if (part) yield part;
-  }
-  if (rest) yield rest;
 }

@@ -223,7 +223,7 @@ const Row = memo(function Row({ line, top, index, grid, columns, picked, toggle,
           className="block w-full truncate text-left font-sans text-[13px] hover:underline"
           onClick={() => open({ sheet: line.id })}
         >
-          {row.name} <span className="text-xs text-soft">{row.maker}</span>
+          {row.name}
           {row.sets > 1 && <span className="text-xs text-verdigris"> {row.sets} sets</span>}
           {row.doubt_percent !== null && row.doubt_percent !== undefined && (
             <span
@@ -234,6 +234,7 @@ const Row = memo(function Row({ line, top, index, grid, columns, picked, toggle,
               doubtful
             </span>
           )}
+          <span className="text-xs text-soft"> {row.maker}</span>
         </button>
       </span>
       {columns.map((c) => (

@@ -1,24 +1,21 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useAnswer } from "../../../api/answer";
-import { api, get, type Derived, type ShelfWoofer, type WooferRecord } from "../../../api/client";
+import { api, get, type WooferRecord } from "../../../api/client";
 import { woofer as wooferQuery, woofers } from "../../../api/queries";
-import { shelfSchema } from "../../../lib/schema";
-import { emptyWoofer, FIGURES, FRAME, PROVENANCE, sheetWith } from "../../../lib/shelf";
+import { FIGURES, FRAME, PROVENANCE, sheetWith } from "../../../lib/shelf";
 import { Button } from "../../../ui/Button";
 import { FormContext } from "../../../ui/form";
-import { Theirs, useKept } from "../../../ui/kept";
-import { SchemaForm, type Assumed } from "../../../ui/SchemaForm";
+import { Theirs } from "../../../ui/kept";
+import { SchemaForm } from "../../../ui/SchemaForm";
 import { useWorkbench } from "../../../workbench/context";
 import { Disclosure } from "../../../ui/Disclosure";
 
+import { assumedOf, useDerived, useKeptWoofer } from "./keptWoofer";
 import { Follows } from "./Follows";
 import { Tags } from "./Tags";
 
 const ORIGIN = ["provenance", "date", "by", "method", "drive_v", "hours", "note"];
 const CARRIED = ["re_ohm", "sd_cm2", "le_mh", "l2_mh", "r2_ohm", "semi_inductance_k", "semi_inductance_n"];
-
-const draftKey = (id: string) => `oak-drum.sheet.${id}`;
 
 /** One woofer of the shelf, or a new one: frame once, figures in parameter sets, what follows beside them. */
 type Ways = { id: string; onBack: () => void; onTakenOff: (record: WooferRecord) => void };
@@ -39,35 +36,10 @@ export function SheetEditor({ id, onBack, onTakenOff }: Ways) {
   return <Editor key={data.id} id={id} record={data} onBack={onBack} onTakenOff={onTakenOff} />;
 }
 
-function useDerived(document: ShelfWoofer, index: number): Derived | undefined {
-  const sheet = sheetWith(document, index);
-  const ask = (signal: AbortSignal) => get(api.POST("/api/woofers/derive", { body: { sheet }, signal }));
-  return useAnswer("derived", sheet, ask, 120);
-}
-
 function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecord | undefined }) {
   const client = useQueryClient();
   const workbench = useWorkbench();
-  const kept = useKept<ShelfWoofer>({
-    key: draftKey(id),
-    schema: shelfSchema,
-    begin: record?.document ?? emptyWoofer(),
-    version: record?.version ?? 0,
-    what: "woofer",
-    send: async (document, base_version) => {
-      const made = record
-        ? await get(
-            api.PUT("/api/woofers/{id}", {
-              params: { path: { id: record.id } },
-              body: { base_version, document },
-            }),
-          )
-        : await get(api.POST("/api/woofers", { body: { document } }));
-      client.setQueryData(wooferQuery(made.id).queryKey, made);
-      await client.invalidateQueries(woofers());
-      return made;
-    },
-  });
+  const kept = useKeptWoofer(id, record);
   const { draft, document, said } = kept;
   const [index, setIndex] = useState(document.in_use ?? 0);
   const derived = useDerived(document, index);
@@ -98,16 +70,7 @@ function Editor({ id, record, onBack, onTakenOff }: Ways & { record: WooferRecor
     setIndex(0);
   };
 
-  const assumed: Assumed = {};
-  const known = (derived?.woofer ?? {}) as Record<string, number>;
-  for (const name of FIGURES) {
-    const value = known[name];
-    if (value !== undefined) assumed[`/sets/${shown}/figures/${name}`] = { value, words: "derived" };
-  }
-  if (derived?.displacement_estimated)
-    assumed["/woofer/displacement_l"] = { value: derived.displacement_l ?? 0, words: "estimated" };
-  if (derived?.xmech_mm) assumed["/woofer/xmech_mm"] = { value: derived.xmech_mm, words: "estimated" };
-
+  const assumed = assumedOf(derived, shown);
   return (
     <FormContext value={draft}>
       <div className="flex shrink-0 flex-wrap items-center gap-2 pb-2">

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { api, get, Refused, type Goal, type Trial } from "../../../api/client";
+import { api, get, Refused, type FamilyInfo, type Goal, type Trial } from "../../../api/client";
 import { families, trial as trialQuery, woofers } from "../../../api/queries";
 import { passes } from "../../../lib/shelf";
 import { Button } from "../../../ui/Button";
@@ -14,17 +14,16 @@ import { narrowed, useChoice } from "../shelf/filter";
 const ASKED = ["lowest_note_hz", "level_db", "distance_m", "largest_outside_l"];
 const ASSUMED = { "/brief/distance_m": { value: 1, words: "assumed" } };
 
-/** Left out until they are asked for: a path takes many times as long to try as a box. */
-const LONG = ["bandpass_sixth", "transmission_line", "front_horn", "back_horn", "tapped_horn"];
-
 export function Question({ trial }: { trial: Trial | undefined }) {
   const { id = "" } = useParams();
   const document = useDocument();
   const { filter } = useChoice();
   const shelf = useQuery(woofers()).data ?? [];
-  const list = (useQuery(families()).data ?? []).filter((f) => f.searched);
+  const list = (useQuery(families()).data ?? []).filter((f) => f.searched !== "never");
   const [counts, setCounts] = useState([1, 2]);
-  const [left, setLeft] = useState<string[]>(LONG);
+  const [chosenByHand, choose] = useState<Record<string, boolean>>({});
+  // what takes long is left out until it is asked for
+  const taken = (f: FamilyInfo) => chosenByHand[f.id] ?? f.searched === "quickly";
   const [air, setAir] = useState<Goal["port_air"]>("quiet");
   const [fits, setFits] = useState(true);
   const [filtered, setFiltered] = useState(true);
@@ -44,7 +43,7 @@ export function Question({ trial }: { trial: Trial | undefined }) {
     level_db ? "" : "the level",
     largest_outside_l ? "" : "the largest box",
   ].filter(Boolean);
-  const chosen = list.map((f) => f.id).filter((f) => !left.includes(f));
+  const chosen = list.filter(taken).map((f) => f.id);
   const running = trial?.state === "running";
 
   const begin = async () => {
@@ -104,12 +103,11 @@ export function Question({ trial }: { trial: Trial | undefined }) {
             <input
               type="checkbox"
               className="accent-oak"
-              checked={!left.includes(f.id)}
-              onChange={() =>
-                setLeft((old) => (old.includes(f.id) ? old.filter((x) => x !== f.id) : [...old, f.id]))
-              }
+              checked={taken(f)}
+              onChange={(e) => choose({ ...chosenByHand, [f.id]: e.target.checked })}
             />
             {f.title}
+            {f.searched === "slowly" && <span className="text-xs text-soft">takes long</span>}
           </label>
         ))}
       </fieldset>

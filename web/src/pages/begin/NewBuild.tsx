@@ -1,29 +1,35 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api, get, Refused, type Begin, type Begun, type Design, type PurposeInfo } from "../api/client";
-import { amplifiers, builds, purposes, woofer as wooferQuery, woofers } from "../api/queries";
-import { Lessons } from "../app/Lessons";
-import { useFigure, useSay, useSettings } from "../app/settings";
-import { useWorkshop } from "../app/workshop";
-import { inSystem, printUnit, readIn } from "../lib/quantity";
-import { sheetInUse } from "../lib/shelf";
-import { Button } from "../ui/Button";
-import { Disclosure } from "../ui/Disclosure";
-import { Modal } from "../ui/Modal";
-import { newKey, outbox } from "../workbench/outbox";
+import {
+  api,
+  get,
+  Refused,
+  type Begin,
+  type Begun,
+  type Design,
+  type PurposeInfo,
+  type Woofer,
+} from "../../api/client";
+import { amplifiers, builds, purposes, woofer as wooferQuery, woofers } from "../../api/queries";
+import { Lessons } from "../../app/Lessons";
+import { useFigure, useSay, useSettings } from "../../app/settings";
+import { useWorkshop } from "../../app/workshop";
+import { inSystem, printUnit } from "../../lib/quantity";
+import { beginSchema, schemaAt, start } from "../../lib/schema";
+import { sheetInUse, sheetWith } from "../../lib/shelf";
+import { useKeptWoofer } from "../../stations/woofer/shelf/keptWoofer";
+import { Button } from "../../ui/Button";
+import { Disclosure } from "../../ui/Disclosure";
+import { FormContext } from "../../ui/form";
+import { Modal } from "../../ui/Modal";
+import { SchemaForm } from "../../ui/SchemaForm";
+import { newKey, outbox } from "../../workbench/outbox";
+import { BY_POWER, useThought } from "./thought";
+import { WooferHad } from "./WooferHad";
 
+const LIMITS = ["space", "budget", "sawn_by"];
 const field = "mt-1 w-full rounded-sm border border-rule bg-ground px-2 py-1.5";
-
-type Purpose = PurposeInfo["purpose"];
-type Sides = [string, string, string];
-
-const SAWN: [NonNullable<Begin["sawn_by"]>, string][] = [
-  ["hand_saw", "a hand saw or jigsaw"],
-  ["shop", "the shop cuts them"],
-  ["table_saw", "a table saw or track saw"],
-  ["machine", "a router table or CNC"],
-];
 
 /** Begins a build from what there is: what it is for, the woofer and amplifier, what limits it. Each may be left open. */
 export function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
@@ -38,42 +44,37 @@ function Beginning({ close }: { close: () => void }) {
   const shelf = useQuery(woofers()).data ?? [];
   const powered = useQuery(amplifiers()).data ?? [];
   const known = useQuery(purposes()).data?.purposes ?? [];
-  const { system } = useSettings();
-  const currency = useWorkshop()?.currency;
   const navigate = useNavigate();
   const client = useQueryClient();
   const say = useSay();
-  const [name, setName] = useState("");
-  const [purpose, setPurpose] = useState<Purpose>();
-  const [woofer, setWoofer] = useState("");
-  const [amplifier, setAmplifier] = useState("");
-  const [sides, setSides] = useState<Sides>(["", "", ""]);
-  const [budget, setBudget] = useState("");
-  const [sawn, setSawn] = useState<Begin["sawn_by"]>();
-  const [family, setFamily] = useState("vented");
+  const currency = useWorkshop()?.currency;
+  const { thought, put, limits, forget } = useThought();
+  const { purpose, amplifier } = thought;
+  // what was kept stands on the shelf, whatever comes of the rest
+  const kept = useKeptWoofer("new", undefined, (made) => put({ from: "shelf", woofer: made.id }));
   const [busy, setBusy] = useState(false);
   const [wrong, setWrong] = useState("");
   const asked = known.find((p) => p.purpose === purpose);
-  const chosen = shelf.find((w) => w.id === woofer);
-  const usual = asked?.title ?? (chosen ? `A box for ${chosen.row.name}` : "");
+  const chosen = thought.from === "shelf" ? shelf.find((w) => w.id === thought.woofer)?.row.name : undefined;
+  const own = chosen ?? (thought.from === "sheet" ? kept.document.woofer.name : undefined);
+  const usual = asked?.title ?? (own ? `A box for ${own}` : "");
 
-  const unit = printUnit(inSystem("mm", system).unit);
-  const space = (): Begin["space"] => {
-    if (sides.every((s) => !s.trim())) return undefined;
-    const [width_mm, height_mm, depth_mm] = sides.map((s) => {
-      const found = readIn(s, "mm", system);
-      if ("error" in found) throw new Error(`The space: ${found.error}.`);
-      if (found.value < 100 || found.value > 5000)
-        throw new Error("The space: each side is 100 to 5000 mm (4 to 197 in), all three or none.");
-      return found.value;
-    }) as [number, number, number];
-    return { width_mm, height_mm, depth_mm };
+  /** The sheet that is begun from; none where the shelf's likeliest is to be taken. */
+  const sheet = async (): Promise<Woofer | undefined> => {
+    if (thought.from === "file")
+      throw new Error("The file is not on the shelf yet: take it in, or pick one of the shelf.");
+    if (thought.from === "sheet") {
+      if (!(await kept.keep())) throw new Error("Your woofer is not complete: see its fields.");
+      return sheetWith(kept.document, 0);
+    }
+    if (!thought.woofer) return undefined;
+    return sheetInUse(await client.fetchQuery(wooferQuery(thought.woofer)));
   };
-  const sheet = async () => (woofer ? sheetInUse(await client.fetchQuery(wooferQuery(woofer))) : undefined);
 
   const go = async (make: () => Promise<{ name: string; documents: Design[]; why?: string }>) => {
     setBusy(true);
     setWrong("");
+    limits.say(undefined);
     try {
       const { name: called, documents, why } = await make();
       const [document, ...others] = documents;
@@ -83,10 +84,12 @@ function Beginning({ close }: { close: () => void }) {
       // why each is there, and what is not, is the first page of its log
       const entry = { text: why ?? "", tied: { revision: "A" } };
       if (why) await outbox.put({ id: newKey(), build: made.id, base_version: 0, entry, photos: [] });
+      forget();
       await client.invalidateQueries(builds());
       await navigate(`/builds/${made.id}/box`);
     } catch (cause) {
       const problem = cause instanceof Refused ? cause.problem : undefined;
+      limits.say(problem?.errors);
       const first = problem?.errors?.[0]?.message;
       setWrong(
         (first && say(first)) ??
@@ -99,21 +102,19 @@ function Beginning({ close }: { close: () => void }) {
 
   const three = () =>
     go(async () => {
-      const own = await sheet();
+      const woofer = await sheet();
       const drive = powered.find((a) => a.id === amplifier)?.document.amplifier;
-      const spent = budget.trim() ? Number(budget.replace(",", ".")) : undefined;
-      if (spent !== undefined && !(spent >= 0)) throw new Error("The budget is a number, for example 400.");
+      const { gives, ...others } = limits.document();
       const body: Begin = {
+        ...others,
         ...(purpose && { purpose }),
-        ...(own && { woofer: own }),
+        ...(woofer && { woofer }),
         ...(drive && { amplifier: drive }),
-        ...(space() && { space: space() }),
-        ...(spent !== undefined && { budget: spent }),
-        ...(sawn && { sawn_by: sawn }),
+        ...(amplifier === BY_POWER && gives && { gives }),
       };
       const begun: Begun = await get(api.POST("/api/begin", { body }));
       if (!begun.boxes.length) throw new Error(begun.left_out.map(say).join(" ") || "No box came of that.");
-      const called = name.trim() || usual || "First thoughts";
+      const called = thought.name.trim() || usual || "First thoughts";
       const why = [
         ...begun.reasons.map(say),
         ...begun.boxes.map((b) => `${b.title}: ${say(b.sentence)}`),
@@ -123,21 +124,21 @@ function Beginning({ close }: { close: () => void }) {
     });
   const bench = () =>
     go(async () => {
-      const own = await sheet();
-      if (!own) throw new Error("Pick a woofer first; its figures can be changed later.");
+      const woofer = await sheet();
+      if (!woofer) throw new Error("Pick a woofer first; its figures can be changed later.");
       const plain: Design = {
         format: "oak-drum-design",
         version: 8,
         name: "First thought",
-        woofer: own,
+        woofer,
         enclosure: { family: "sealed", net_volume_l: 50 },
       };
       const { suggestions } = await get(api.POST("/api/suggest", { body: plain }));
       const start =
-        suggestions.find((s) => s.enclosure?.family === family)?.enclosure ??
+        suggestions.find((s) => s.enclosure?.family === thought.family)?.enclosure ??
         suggestions.find((s) => s.enclosure)?.enclosure;
       return {
-        name: name.trim() || usual || "An empty bench",
+        name: thought.name.trim() || usual || "An empty bench",
         documents: [{ ...plain, ...(start && { enclosure: start }) }],
       };
     });
@@ -145,10 +146,8 @@ function Beginning({ close }: { close: () => void }) {
   return (
     <form
       className="space-y-4"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void three();
-      }}
+      // Enter in a field says that the figure is typed, not that all of it is
+      onSubmit={(e) => e.preventDefault()}
       noValidate
     >
       <p className="text-soft">Three questions; each may be left open, and all of it can be changed later.</p>
@@ -166,7 +165,7 @@ function Beginning({ close }: { close: () => void }) {
                   ? "border-oak bg-selected font-medium"
                   : "border-rule text-soft hover:text-ink"
               }`}
-              onClick={() => setPurpose(purpose === p.purpose ? undefined : p.purpose)}
+              onClick={() => put({ purpose: purpose === p.purpose ? undefined : p.purpose })}
             >
               {p.title}
             </button>
@@ -176,77 +175,42 @@ function Beginning({ close }: { close: () => void }) {
       </fieldset>
       <fieldset className="grid gap-x-4 gap-y-2 md:grid-cols-2">
         <legend className="font-display font-semibold">What have you?</legend>
-        <label className="block">
-          Woofer
-          <select value={woofer} onChange={(e) => setWoofer(e.target.value)} className={field}>
-            <option value="">None yet: the likeliest of the shelf is taken</option>
-            {shelf.map((w) => (
-              <option key={w.id} value={w.id}>
-                {w.row.name} — {w.row.size_in} in, {w.row.maker}
-              </option>
-            ))}
-          </select>
-          <span className="text-xs text-soft">
-            Not on the shelf? Its sheet is typed in, or read from a file, on the Woofer page.
-          </span>
-        </label>
-        <label className="block">
-          Amplifier
-          <select value={amplifier} onChange={(e) => setAmplifier(e.target.value)} className={field}>
-            <option value="">None yet: what it has to give is worked out</option>
-            {powered.map((a) => (
-              <option key={a.id} value={a.id}>
-                {a.document.amplifier.name}, {a.document.amplifier.power_w} W
-              </option>
-            ))}
-          </select>
-        </label>
-      </fieldset>
-      <Disclosure title="What limits you? Space, money, tools">
-        <div className="grid gap-x-4 gap-y-2 py-2 md:grid-cols-2">
-          <div>
-            <p>
-              It has to go into, <span className="text-soft">{unit}</span>
-            </p>
-            <div className="mt-1 grid grid-cols-3 gap-2">
-              {["wide", "high", "deep"].map((side, i) => (
-                <label key={side} className="text-xs text-soft">
-                  <input
-                    className="w-full rounded-sm border border-rule bg-ground px-2 py-1.5 text-sm text-ink"
-                    inputMode="decimal"
-                    value={sides[i]}
-                    onChange={(e) => setSides(sides.map((s, k) => (k === i ? e.target.value : s)) as Sides)}
-                  />
-                  {side}
-                </label>
-              ))}
-            </div>
-          </div>
+        <WooferHad thought={thought} put={put} kept={kept} field={field} />
+        <div>
           <label className="block">
-            It may cost{currency && <span className="text-soft">, {currency}</span>}
-            <input
-              className={field}
-              inputMode="decimal"
-              value={budget}
-              onChange={(e) => setBudget(e.target.value)}
-            />
-          </label>
-          <label className="block">
-            Boards are sawn by
+            Amplifier
             <select
+              value={amplifier}
+              onChange={(e) => {
+                put({ amplifier: e.target.value });
+                if (e.target.value === BY_POWER && !limits.document().gives)
+                  limits.set("/gives", start(schemaAt("/gives", {}, beginSchema) ?? {}));
+              }}
               className={field}
-              value={sawn ?? ""}
-              onChange={(e) => setSawn((e.target.value || undefined) as Begin["sawn_by"])}
             >
-              <option value="">not said</option>
-              {SAWN.map(([id, words]) => (
-                <option key={id} value={id}>
-                  {words}
+              <option value="">None yet: what it has to give is worked out</option>
+              <option value={BY_POWER}>Mine: its power is all I know</option>
+              {powered.map((a) => (
+                <option key={a.id} value={a.id}>
+                  {a.document.amplifier.name}, {a.document.amplifier.power_w} W
                 </option>
               ))}
             </select>
           </label>
+          {amplifier === BY_POWER && (
+            <FormContext value={limits}>
+              <SchemaForm pointer="/gives" />
+            </FormContext>
+          )}
         </div>
+      </fieldset>
+      <Disclosure title="What limits you? Space, money, tools">
+        <FormContext value={limits}>
+          <div className="max-w-xl py-1">
+            <SchemaForm pointer="" only={LIMITS} />
+            {currency && <p className="pt-1 text-xs text-soft">Money is told in {currency}.</p>}
+          </div>
+        </FormContext>
       </Disclosure>
       <label className="block md:w-1/2">
         Name
@@ -254,11 +218,11 @@ function Beginning({ close }: { close: () => void }) {
           className={field}
           maxLength={120}
           placeholder={usual || "First thoughts"}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
+          value={thought.name}
+          onChange={(e) => put({ name: e.target.value })}
         />
       </label>
-      <Lessons about={{ woofer: chosen?.row.name }} />
+      <Lessons about={{ woofer: own }} />
       {wrong && (
         <p role="alert" className="text-brick">
           {wrong}
@@ -274,14 +238,14 @@ function Beginning({ close }: { close: () => void }) {
           <select
             aria-label="The empty bench begins with"
             className="h-8 rounded-sm border border-rule bg-ground px-1"
-            value={family}
-            onChange={(e) => setFamily(e.target.value)}
+            value={thought.family}
+            onChange={(e) => put({ family: e.target.value })}
           >
             <option value="vented">a vented box</option>
             <option value="sealed">a sealed box</option>
           </select>
         </span>
-        <Button look="strong" type="submit" disabled={busy}>
+        <Button look="strong" disabled={busy} onClick={() => void three()}>
           Begin with three boxes
         </Button>
       </div>

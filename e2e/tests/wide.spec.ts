@@ -29,6 +29,25 @@ test.describe("on a wide page", () => {
   });
 });
 
+test("the workshop has the same key: a build, a setting, what stands on the page", async ({ page }) => {
+  await page.goto("/");
+  await expect(page.getByRole("link", { name: "Whale-song room" })).toBeVisible();
+  await page.getByRole("button", { name: "Find" }).click();
+  await page.keyboard.type("inches");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/ x .* in$/).first()).toBeVisible();
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("start your own");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog")).toContainText("What have you?");
+  await page.getByRole("button", { name: "Not now" }).click();
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("whale");
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/builds\/.*\/box$/);
+  await expect(page.getByRole("textbox", { name: "Name of the build" })).toHaveValue(/Whale-song/);
+});
+
 test("any field, view and button is reached by its name", async ({ page }) => {
   await open(page, "Whale-song room");
   await page.keyboard.press("Control+k");

@@ -1,7 +1,6 @@
 import { useCallback } from "react";
 import { useNavigate, useParams } from "react-router";
 import { fieldsOf } from "../lib/fields";
-import { TERMS } from "../lib/glossary";
 import { said } from "../lib/said";
 import { STATIONS } from "../stations/stations";
 import { whereIs } from "../stations/where";
@@ -9,7 +8,8 @@ import { useWorkbench } from "../workbench/context";
 import { focusField, soon } from "./focus";
 import { openKeys } from "./Keys";
 import { Palette, type Entry, type Group } from "./Palette";
-import { change, useSettings } from "./settings";
+import { useSettings } from "./settings";
+import { pressable, settingEntries, termEntries, termsEntry } from "./entries";
 import { useTaking } from "./useTaking";
 
 /** All of a build by its name: stations and views, what is found, what can be done, every field, every term. */
@@ -76,26 +76,9 @@ export function BuildPalette() {
             run: () => workbench.toggleShown(r.letter),
           },
         ]),
-      {
-        key: "units",
-        words: system === "metric" ? "Sizes in inches" : "Sizes in millimetres",
-        also: ["units", "metric", "imperial"],
-        run: () => change({ system: system === "metric" ? "inch" : "metric" }),
-      },
-      {
-        key: "theme",
-        words: theme === "dark" ? "Day light" : "Evening light",
-        also: ["theme", "dark"],
-        run: () => change({ theme: theme === "dark" ? "light" : "dark" }),
-      },
-      {
-        key: "help",
-        words: help ? "Close the help: explain no words" : "Explain words where they stand",
-        also: ["help", "explanations"],
-        run: () => change({ help: !help }),
-      },
+      ...settingEntries({ system, theme, help }),
       { key: "keys", words: "Keys", beside: "what the keyboard does", run: openKeys },
-      { key: "terms", words: "Terms", beside: "every word explained", also: ["glossary"], run: go("/terms") },
+      termsEntry(go),
       { key: "workshop", words: "To the workshop", beside: "all builds", run: go("/") },
     ];
     const fields = fieldsOf(current?.document).map((f): Entry => {
@@ -111,41 +94,18 @@ export function BuildPalette() {
         },
       };
     });
-    const terms = TERMS.map((t) => ({
-      key: `term ${t.id}`,
-      words: t.name,
-      beside: t.says,
-      also: t.also,
-      run: go(`/terms#${t.id}`),
-    }));
     return [
       { title: "Stations and views", entries: places },
       { title: "Remedies", entries: remedies },
       { title: "To do", entries: doing },
-      { title: "On this page", entries: onThisPage() },
+      {
+        title: "On this page",
+        entries: pressable("main :is(button, summary, a[download]), section :is(button, a[download])"),
+      },
       { title: "Fields", entries: fields },
-      { title: "Terms", entries: terms },
+      { title: "Terms", entries: termEntries(go) },
     ].filter((g) => g.entries.length);
   }, [workbench, navigate, id, system, theme, help, take, takeBack]);
 
   return <Palette groups={groups} foot="Arrows choose, Enter goes. Open again with Ctrl K." />;
-}
-
-/** Buttons, links and switches of the open station that can be pressed, by what they say. */
-function onThisPage(): Entry[] {
-  const seen = new Set<string>();
-  const list: Entry[] = [];
-  const pressed = document.querySelectorAll<HTMLElement>(
-    "main :is(button, summary, a[download]), section :is(button, a[download])",
-  );
-  for (const element of pressed) {
-    const words = (element.getAttribute("aria-label") ?? element.textContent ?? "")
-      .replace(/\s+/g, " ")
-      .trim();
-    const off = element.hasAttribute("disabled") || element.closest("[hidden]");
-    if (!words || off || seen.has(words) || words.length > 80) continue;
-    seen.add(words);
-    list.push({ key: `press ${words}`, words, run: () => element.click() });
-  }
-  return list;
 }

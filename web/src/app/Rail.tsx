@@ -1,4 +1,5 @@
-import { NavLink, useParams } from "react-router";
+import { useEffect, useRef } from "react";
+import { NavLink, useLocation, useParams } from "react-router";
 import { STATIONS, type Station } from "../stations/stations";
 import { useCurrentPart } from "../workbench/context";
 import { useSettings } from "./settings";
@@ -6,10 +7,20 @@ import { useSettings } from "./settings";
 /** The stations in the order in which builders work, each with its state and its one telling figure. */
 export function Rail() {
   const { id } = useParams();
+  const { pathname } = useLocation();
+  const rail = useRef<HTMLElement>(null);
+  // where it does not go on the page as a whole, the station one is at is in view
+  useEffect(() => {
+    const bar = rail.current;
+    const here = bar?.querySelector<HTMLElement>('[aria-current="page"]');
+    if (bar && here && bar.scrollWidth > bar.clientWidth)
+      bar.scrollLeft = here.offsetLeft - (bar.clientWidth - here.offsetWidth) / 2;
+  }, [pathname]);
   return (
     <nav
+      ref={rail}
       aria-label="Stations"
-      className="flex overflow-x-auto border-b border-rule contain-content lg:flex-col lg:border-r lg:border-b-0"
+      className="relative flex overflow-x-auto border-b border-rule contain-content lg:flex-col lg:border-r lg:border-b-0"
     >
       {STATIONS.map((station, i) => (
         <Stop key={station.id} station={station} number={i + 1} build={id ?? ""} />

@@ -10,8 +10,7 @@ import { useCurrentPart, usePart, usePartOfDocument, useWorkbench } from "../wor
 import type { SaveState } from "../workbench/saver";
 import type { OpenRevision } from "../workbench/workbench";
 import { DriveLevel } from "./DriveLevel";
-import { openPalette } from "./Palette";
-import { change, useSettings } from "./settings";
+import { Preferences } from "./Preferences";
 
 export function TopBar() {
   return (
@@ -188,40 +187,6 @@ function Conditions() {
         ])}
         onChange={(v) => workbench.set("/listening/solid_angle", v)}
       />
-    </div>
-  );
-}
-
-function Preferences() {
-  const { system, theme } = useSettings();
-  return (
-    <div className="flex items-center gap-2 whitespace-nowrap text-soft">
-      <button
-        type="button"
-        title="Go to, do or set anything by its name ( Ctrl K )"
-        onClick={openPalette}
-        className="hover:text-ink"
-      >
-        Find
-      </button>
-      <button
-        type="button"
-        title="Units"
-        onClick={() => change({ system: system === "metric" ? "inch" : "metric" })}
-        className="hover:text-ink"
-      >
-        <span className={system === "metric" ? "font-semibold text-ink" : ""}>mm</span> |{" "}
-        <span className={system === "inch" ? "font-semibold text-ink" : ""}>inch</span>
-      </button>
-      <button
-        type="button"
-        aria-label={theme === "dark" ? "Day light" : "Evening light"}
-        title={theme === "dark" ? "Day light" : "Evening light"}
-        onClick={() => change({ theme: theme === "dark" ? "light" : "dark" })}
-        className="hover:text-ink"
-      >
-        {theme === "dark" ? "☀" : "☾"}
-      </button>
     </div>
   );
 }

@@ -62,7 +62,7 @@ function At({ here }: { here: Station }) {
   if (view && !wide) return <Navigate to={`/builds/${id}/${here.id}`} replace />;
   return (
     <div
-      className={`grid min-h-full max-lg:pb-12 lg:h-full ${large ? (beside === "nothing" ? "grid-cols-[150px_380px_minmax(0,1fr)_310px]" : "grid-cols-[150px_330px_minmax(0,1fr)_minmax(0,1fr)_300px]") : "grid-cols-1 lg:grid-cols-[132px_306px_minmax(0,1fr)_258px]"} ${touring ? "lg:grid-rows-[auto_auto_minmax(0,1fr)]" : "lg:grid-rows-[auto_minmax(0,1fr)]"}`}
+      className={`grid min-h-full max-lg:content-start max-lg:pb-12 lg:h-full ${large ? (beside === "nothing" ? "grid-cols-[150px_380px_minmax(0,1fr)_310px]" : "grid-cols-[150px_330px_minmax(0,1fr)_minmax(0,1fr)_300px]") : "grid-cols-1 lg:grid-cols-[132px_306px_minmax(0,1fr)_258px]"} ${touring ? "lg:grid-rows-[auto_auto_minmax(0,1fr)]" : "lg:grid-rows-[auto_minmax(0,1fr)]"}`}
     >
       <TopBar />
       {touring && <TourStrip />}

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, get, type BuildSummary } from "../api/client";
 import { builds, buildsAway } from "../api/queries";
-import { change, useSettings } from "../app/settings";
+import { Preferences } from "../app/Preferences";
 import { Button } from "../ui/Button";
 import { BuildCard } from "./BuildCard";
 import { fits, ordered, tagsOf, type Order } from "./cards";
@@ -11,10 +11,12 @@ import { NewBuild } from "./begin/NewBuild";
 import { PutAway } from "./PutAway";
 import { Tasks } from "./Tasks";
 import { WorkshopHas } from "./WorkshopHas";
+import { WorkshopPalette } from "./WorkshopPalette";
+
+const NONE: BuildSummary[] = [];
 
 export function WorkshopPage() {
   const { data, isPending, error, refetch } = useQuery(builds());
-  const { theme } = useSettings();
   const [making, setMaking] = useState(false);
   const [away, setAway] = useState<BuildSummary | null>(null);
   const [words, setWords] = useState("");
@@ -58,18 +60,12 @@ export function WorkshopPage() {
 
   return (
     <main className="mx-auto flex min-h-full max-w-5xl 2xl:max-w-[96rem] flex-col px-6 py-8">
-      <header className="flex items-baseline gap-4 border-b border-rule pb-4">
+      <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-rule pb-4">
         <h1 className="font-display text-3xl font-bold text-oak">Oak Drum</h1>
-        <p className="flex-1 text-soft">
+        <p className="flex-1 text-soft max-sm:order-last max-sm:basis-full">
           Subwoofers and bass cabinets, from a woofer's numbers to a tuned box.
         </p>
-        <button
-          type="button"
-          className="text-soft hover:text-ink"
-          onClick={() => change({ theme: theme === "dark" ? "light" : "dark" })}
-        >
-          {theme === "dark" ? "Day light" : "Evening light"}
-        </button>
+        <Preferences />
       </header>
       <div className="mt-6 flex items-baseline justify-between">
         <h2 className="font-display text-xl font-semibold">On the bench</h2>
@@ -164,6 +160,7 @@ export function WorkshopPage() {
       {data && <WorkshopHas />}
       {data && <PutAway onBack={(b) => putAway(b, true)} />}
       {data && <Carry empty={data.length === 0} />}
+      <WorkshopPalette builds={data ?? NONE} />
       <NewBuild open={making} onOpenChange={setMaking} />
     </main>
   );

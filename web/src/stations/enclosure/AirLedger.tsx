@@ -3,10 +3,11 @@ import { useSettings } from "../../app/settings";
 import { SchemaForm } from "../../ui/SchemaForm";
 import { useEvaluation, usePartOfDocument } from "../../workbench/context";
 import { focusField } from "../../app/focus";
+import { LedgerBar } from "./LedgerBar";
 import { NoCabinet } from "./NoCabinet";
 import { termOf } from "../../lib/glossary";
 import { plain } from "../../lib/said";
-import { SaveCsv } from "../../ui/Saved";
+import { SaveCsv, Saved } from "../../ui/Saved";
 import { Tip } from "../../ui/Tip";
 import { Say } from "../../ui/Say";
 import { Value } from "../../ui/Table";
@@ -83,6 +84,11 @@ export function AirLedger({ sizes = true }: { sizes?: boolean }) {
             </tr>
           </tbody>
         </table>
+      )}
+      {ledger && (
+        <Saved title="Where the litres go" quiet>
+          <LedgerBar ledger={ledger} />
+        </Saved>
       )}
       {sizes && (
         <Disclosure title="Cabinet sizes">

@@ -52,7 +52,7 @@ export function TakeView() {
           </label>
         ))}
       </div>
-      <div className="max-w-2xl">
+      <div className="max-w-2xl min-w-0">
         <Sideways label="Bench">
           <BenchDrawing taken={place.taken} />
         </Sideways>

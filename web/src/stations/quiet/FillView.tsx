@@ -144,7 +144,7 @@ function Schools({ quiet }: { quiet: Quiet }) {
           ])
         }
       >
-        <table className="w-full text-xs" data-testid="fill-schools">
+        <table className="w-full text-xs [&_td+td]:pl-2 [&_th+th]:pl-2" data-testid="fill-schools">
           <Heads>
             <Head left>school</Head>
             <Head>to buy, g</Head>

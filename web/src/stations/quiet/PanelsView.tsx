@@ -77,8 +77,8 @@ export function PanelsView() {
               <Head left>panel</Head>
               <Head unit="mm">inside</Head>
               <Head>of</Head>
-              <Head>supported, Hz</Head>
-              <Head>clamped, Hz</Head>
+              <Head className="max-sm:hidden">supported, Hz</Head>
+              <Head className="max-sm:hidden">clamped, Hz</Head>
               <Head>between, Hz</Head>
             </Heads>
             <tbody className="font-mono tabular-nums">
@@ -91,8 +91,8 @@ export function PanelsView() {
                   <td className="text-right font-sans">
                     {size(p.thickness_mm, "mm")} {p.board}
                   </td>
-                  <Value>{Math.round(p.supported_hz)}</Value>
-                  <Value>{Math.round(p.clamped_hz)}</Value>
+                  <Value className="max-sm:hidden">{Math.round(p.supported_hz)}</Value>
+                  <Value className="max-sm:hidden">{Math.round(p.clamped_hz)}</Value>
                   <Value className={`font-semibold ${p.clears ? "text-verdigris" : "text-brick"}`}>
                     {Math.round(p.between_hz)} {p.clears ? "✓" : "✗"}
                   </Value>

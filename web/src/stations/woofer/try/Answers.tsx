@@ -9,10 +9,12 @@ import { api, get, type Trial, type TrialResult } from "../../../api/client";
 import { rankingRules, trial as trialQuery } from "../../../api/queries";
 import { tidy } from "../../../lib/quantity";
 import { Button } from "../../../ui/Button";
+import { Disclosure } from "../../../ui/Disclosure";
 import { Select } from "../../../ui/Select";
 import { Head, Heads } from "../../../ui/Table";
 
 import { Result } from "./Result";
+import { SizeAgainstNote } from "./SizeAgainstNote";
 type Sort = "best" | "spare" | "reaches" | "f3" | "size" | "price" | "weight" | "name";
 const SORTS: [Sort, string][] = [
   ["best", "best for the brief"],
@@ -128,6 +130,11 @@ export function Answers({ trial }: { trial: Trial }) {
         />
       </div>
       {trial.state !== "done" && <Progress label="Woofers tried" max={trial.woofers} value={trial.done} />}
+      {results && (
+        <Disclosure title="Drawn: how large, against how low">
+          <SizeAgainstNote results={results} asked_hz={trial.goal.lowest_note_hz} />
+        </Disclosure>
+      )}
       <div className="min-h-0 flex-1 overflow-auto border-y border-rule" tabIndex={0} aria-label="Results">
         <table className="w-full text-left">
           <Heads>

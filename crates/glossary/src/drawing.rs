@@ -57,19 +57,19 @@ pub struct Words {
     pub text: &'static str,
 }
 
-const WIDTH: f64 = 240.0;
+pub(crate) const WIDTH: f64 = 240.0;
 const HEIGHT: f64 = 92.0;
 
-fn sheet(tells: &'static str) -> Drawing {
+pub(crate) fn sheet(tells: &'static str) -> Drawing {
     Drawing { width: WIDTH, height: HEIGHT, lines: Vec::new(), words: Vec::new(), tells }
 }
 
 impl Drawing {
-    fn line(&mut self, look: Look, d: impl Into<String>) -> &mut Drawing {
+    pub(crate) fn line(&mut self, look: Look, d: impl Into<String>) -> &mut Drawing {
         self.lines.push(Line { d: d.into(), look });
         self
     }
-    fn say(&mut self, x: f64, y: f64, anchor: &'static str, text: &'static str) -> &mut Drawing {
+    pub(crate) fn say(&mut self, x: f64, y: f64, anchor: &'static str, text: &'static str) -> &mut Drawing {
         self.words.push(Words { x, y, anchor, text });
         self
     }
@@ -81,30 +81,32 @@ impl Drawing {
 }
 
 /// A frame of two axes into which curves are laid.
-struct Frame {
+pub(crate) struct Frame {
     /// Edges across, its scale logarithmic.
-    from: f64,
-    to: f64,
+    pub from: f64,
+    /// The right one.
+    pub to: f64,
     /// Values at the foot and the head.
-    low: f64,
-    high: f64,
+    pub low: f64,
+    /// The upper.
+    pub high: f64,
 }
 
 impl Frame {
     const LEFT: f64 = 8.0;
     const FOOT: f64 = HEIGHT - 16.0;
 
-    fn axes(&self, on: &mut Drawing, across: &'static str) {
+    pub(crate) fn axes(&self, on: &mut Drawing, across: &'static str) {
         on.line(Look::Soft, format!("M{} 6V{}H{}", Self::LEFT, Self::FOOT, WIDTH - 8.0));
         on.say(WIDTH - 8.0, HEIGHT - 5.0, "end", across);
     }
-    fn x(&self, at: f64) -> f64 {
+    pub(crate) fn x(&self, at: f64) -> f64 {
         Self::LEFT + (WIDTH - 16.0) * (at / self.from).ln() / (self.to / self.from).ln()
     }
-    fn y(&self, value: f64) -> f64 {
+    pub(crate) fn y(&self, value: f64) -> f64 {
         Self::FOOT - (Self::FOOT - 6.0) * (value.clamp(self.low, self.high) - self.low) / (self.high - self.low)
     }
-    fn curve(&self, on: &mut Drawing, look: Look, of: impl Fn(f64) -> f64) {
+    pub(crate) fn curve(&self, on: &mut Drawing, look: Look, of: impl Fn(f64) -> f64) {
         let many = 72;
         let points = (0..=many).map(|i| {
             let at = self.from * (self.to / self.from).powf(f64::from(i) / f64::from(many));
@@ -114,7 +116,7 @@ impl Frame {
     }
 }
 
-fn db(value: f64) -> f64 {
+pub(crate) fn db(value: f64) -> f64 {
     20.0 * value.log10()
 }
 

@@ -7,6 +7,7 @@
 //! of its station; a new station's file is one line in [`STATIONS`].
 
 pub mod drawing;
+pub mod drawn;
 mod term;
 mod terms;
 

@@ -20,6 +20,8 @@ pub struct Term {
     pub fields: &'static [&'static str],
     /// Figures and lanes that show it, by their stable names.
     pub figures: &'static [&'static str],
+    /// Rules whose findings are about it, by their stable names.
+    pub findings: &'static [&'static str],
     /// What it does, drawn.
     #[serde(serialize_with = "drawn", skip_serializing_if = "Option::is_none")]
     pub drawing: Option<fn() -> Drawing>,

@@ -78,6 +78,72 @@ fn every_figure_of_an_enclosure_and_no_other_is_explained() {
     assert_eq!(told.difference(&explained).cloned().collect::<BTreeSet<_>>(), plain);
 }
 
+/// What a finding is about is explained at its place, but for findings about plain things: sizes, boards, money, what is missing.
+#[test]
+fn every_finding_that_uses_a_term_is_explained_and_no_other() {
+    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../design/src");
+    let mut kinds = BTreeSet::new();
+    for station in std::fs::read_dir(root).unwrap() {
+        let Ok(text) = std::fs::read_to_string(station.unwrap().path().join("mod.rs")) else { continue };
+        let Some((_, rest)) = text.split_once("RULES: &[Rule]") else { continue };
+        let rules = rest.split_once("];").map_or(rest, |(rules, _)| rules);
+        kinds.extend(rules.split("(\"").skip(1).filter_map(|r| r.split('"').next()).map(str::to_owned));
+    }
+    assert!(kinds.len() > 50, "{kinds:?}");
+    let mut explained = BTreeSet::new();
+    for term in terms() {
+        for kind in term.findings {
+            assert!(kinds.contains(*kind), "{}: no rule is called {kind}", term.id);
+            assert!(explained.insert((*kind).to_owned()), "{kind} is explained twice");
+        }
+    }
+    let plain = [
+        "amplifier_by_no_sheet",
+        "amplifier_differs",
+        "amplifier_not_stated",
+        "amplifier_without_place",
+        "bay_through_walls",
+        "boards_cross",
+        "cabinet_not_stated",
+        "cannot_stand",
+        "gap_under_woofer",
+        "hearing",
+        "heavy",
+        "neighbour_hears",
+        "over_budget",
+        "part_over_sheet",
+        "parts_collide",
+        "woofer_too_deep",
+    ];
+    assert_eq!(kinds.difference(&explained).map(String::as_str).collect::<Vec<_>>(), plain);
+}
+
+/// The drawn filters, coils and rooms are held to their closed forms: the peaking filter's gain at its middle, a coil's balance of heat,
+/// the slope of phase, and what is left of a closed box's fall in a tight room (pressure follows the stroke; Small 1972).
+#[test]
+fn the_models_of_filters_coils_and_rooms_are_their_closed_forms() {
+    use oak_drum_glossary::drawn::{drive, enclosure, room};
+    assert!((20.0 * drive::raised(1.0, 6.0, 2.0).log10() - 6.0).abs() < 1e-9);
+    assert!((drive::raised(1e-4, 6.0, 2.0) - 1.0).abs() < 1e-6 && (drive::raised(1e4, 6.0, 2.0) - 1.0).abs() < 1e-6);
+    for v in [0.2, 1.0, 3.0] {
+        let r = drive::warmed(v, 0.35);
+        assert!((r - (1.0 + 0.35 * v * v / r)).abs() < 1e-12, "{v}");
+    }
+    assert!((drive::coil(1.0) - 2f64.sqrt()).abs() < 1e-12);
+    assert!(room::by_a_wall(1.0) < 1e-12 && (room::by_a_wall(2.0) - 1.0).abs() < 1e-12);
+    let phase = |x: f64, q: f64| -(x / q).atan2(1.0 - x * x);
+    for (x, q) in [(0.3, 0.5), (0.9, 0.707), (1.1, 1.3), (3.0, 1.3)] {
+        let h = 1e-5;
+        let slope = (phase(x - h, q) - phase(x + h, q)) / (2.0 * h);
+        assert!((enclosure::delay(x, q) - slope).abs() < 1e-6, "{x} {q}");
+    }
+    // a maximally flat box in a tight room whose lowest wave is its resonance: flat to 3 dB all the way down
+    for x in [0.05f64, 0.3, 1.0, 3.0] {
+        let level = 20.0 * (closed(x, 0.707) * 1f64.hypot(x.powi(-2))).log10();
+        assert!(level.abs() < 0.02, "{x}: {level}");
+    }
+}
+
 /// The drawn figures are held to closed forms of Small (1972, 1973).
 #[test]
 fn the_models_of_the_drawings_are_the_textbooks() {

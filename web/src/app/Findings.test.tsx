@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, cleanup, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
+import { Tooltip } from "radix-ui";
 import { MemoryRouter, Route, Routes, useLocation } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Finding, Problem, Text } from "../api/client";
@@ -72,7 +73,14 @@ function bench(part: { list?: Finding[]; problem?: Partial<Problem>; taken?: Tex
       <MemoryRouter initialEntries={["/builds/7/box"]}>
         <WorkbenchContext value={fake as unknown as Workbench}>
           <Routes>
-            <Route path="/builds/:id/:station" element={<Findings />} />
+            <Route
+              path="/builds/:id/:station"
+              element={
+                <Tooltip.Provider>
+                  <Findings />
+                </Tooltip.Provider>
+              }
+            />
           </Routes>
           <Where />
         </WorkbenchContext>

@@ -6,7 +6,9 @@ import { STATIONS } from "../stations/stations";
 import { useCurrentPart, useFound, usePart, useProblem, useWorkbench } from "../workbench/context";
 import { focusField } from "./focus";
 import { Say } from "../ui/Say";
+import { termOfFinding } from "../lib/glossary";
 import { plain } from "../lib/said";
+import { Tip } from "../ui/Tip";
 import { useTaking } from "./useTaking";
 
 const EDGE: Record<Finding["severity"], string> = {
@@ -111,14 +113,16 @@ export function Findings() {
       <ol className="space-y-3.5 pt-1" aria-busy={behind}>
         {list?.map((f, i) => (
           <li key={`${f.kind}-${i}`} data-kind={f.kind} className={`border-l-3 pl-2.5 ${EDGE[f.severity]}`}>
-            <button
-              type="button"
-              className="text-left font-semibold hover:underline"
-              onClick={() => void open(f)}
-            >
-              <span className="sr-only">{SAYS[f.severity]}: </span>
-              <Say text={f.title} />
-            </button>
+            <Tip term={termOfFinding(f.kind)}>
+              <button
+                type="button"
+                className="text-left font-semibold hover:underline"
+                onClick={() => void open(f)}
+              >
+                <span className="sr-only">{SAYS[f.severity]}: </span>
+                <Say text={f.title} />
+              </button>
+            </Tip>
             <p>
               <Say text={f.sentence} />
             </p>

@@ -18,6 +18,7 @@ export type Term = {
   source: string;
   fields: string[];
   figures: string[];
+  findings: string[];
   drawing?: Drawing;
   /** Where it is met. */
   station: string;
@@ -30,6 +31,7 @@ export const TERMS: Term[] = list.stations.flatMap((s) =>
 const by = (names: (t: Term) => string[]) => new Map(TERMS.flatMap((t) => names(t).map((n) => [n, t])));
 const byField = by((t) => t.fields);
 const byFigure = by((t) => t.figures);
+const byFinding = by((t) => t.findings);
 const byId = by((t) => [t.id]);
 
 /** The term that explains a field, by the last part of its pointer. */
@@ -38,6 +40,9 @@ export const termOfField = (pointer: string | undefined): Term | undefined =>
 
 /** The term that explains a figure or a lane. */
 export const termOfFigure = (id: string): Term | undefined => byFigure.get(id);
+
+/** The term a finding is about, by the rule that found it. */
+export const termOfFinding = (kind: string): Term | undefined => byFinding.get(kind);
 
 export const termOf = (id: string): Term | undefined => byId.get(id);
 

@@ -2,6 +2,7 @@
 
 use super::{BERANEK, SMALL_VENTED, term};
 use crate::drawing;
+use crate::drawn;
 use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
@@ -11,7 +12,8 @@ pub const TERMS: &[Term] = &[
         "A tube or slot whose air is a mass on the spring of the box: longer or narrower tunes lower, wider must be longer for the same tuning.",
         SMALL_VENTED,
     )
-    .also(&["vent", "tube", "slot"]),
+    .also(&["vent", "tube", "slot"])
+    .findings(&["port_meets_woofer", "port_wider_than_box", "port_will_not_fit", "port_out_of_reach"]),
     term(
         "end_correction",
         "End correction",
@@ -20,7 +22,8 @@ pub const TERMS: &[Term] = &[
     )
     .also(&["acoustic length"])
     .figures(&["acts_longer"])
-    .drawn(drawing::end_correction),
+    .drawn(drawing::end_correction)
+    .findings(&["port_not_as_stated", "port_dead_end"]),
     term(
         "air_speed",
         "Air speed",
@@ -30,21 +33,24 @@ pub const TERMS: &[Term] = &[
     .also(&["chuffing", "port noise", "Mach number"])
     .fields(&["port_air_m_per_s"])
     .figures(&["air"])
-    .drawn(drawing::air_speed),
+    .drawn(drawing::air_speed)
+    .findings(&["port_air_fast"]),
     term(
         "flare",
         "Flare",
         "A rounded end of a port: the air leaves without tearing off, so that it may move faster before it is heard.",
         "Salvatti, Devantier and Button (2002)",
     )
-    .also(&["rounded edge", "lip"]),
+    .also(&["rounded edge", "lip"])
+    .drawn(drawn::enclosure::flare),
     term(
         "port_resonance",
         "Pipe resonance of a port",
         "A port is also a pipe with waves along it; the first plays through what the box holds in of the midrange.",
         BERANEK,
     )
-    .also(&["organ-pipe resonance"]),
+    .also(&["organ-pipe resonance"])
+    .findings(&["pipe_resonance_low"]),
     term(
         "port_compression",
         "Port compression",

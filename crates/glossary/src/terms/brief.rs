@@ -10,7 +10,8 @@ pub const TERMS: &[Term] = &[
         "The lowest frequency that must still be heard at full strength; every octave lower asks for four times the air to be moved.",
         PRACTICE,
     )
-    .fields(&["lowest_note_hz"]),
+    .fields(&["lowest_note_hz"])
+    .findings(&["brief_not_stated"]),
     term(
         "level",
         "Sound pressure level",
@@ -19,7 +20,8 @@ pub const TERMS: &[Term] = &[
     )
     .also(&["SPL", "dB", "level"])
     .fields(&["level_db"])
-    .figures(&["level"]),
+    .figures(&["level"])
+    .findings(&["brief_level"]),
     term(
         "solid_angle",
         "Solid angle",
@@ -27,7 +29,8 @@ pub const TERMS: &[Term] = &[
         super::BERANEK,
     )
     .also(&["half space", "free air", "corner loading"])
-    .fields(&["solid_angle"]),
+    .fields(&["solid_angle"])
+    .findings(&["spaces_differ"]),
     term(
         "f3",
         "f3",

@@ -1,6 +1,7 @@
 //! Boards and joints.
 
 use super::{PRACTICE, term};
+use crate::drawn;
 use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
@@ -34,7 +35,9 @@ pub const TERMS: &[Term] = &[
         "A long path laid back and forth in a box; at each bend the centre of the channel counts, and the boards between cost their own volume.",
         PRACTICE,
     )
-    .fields(&["fold"]),
+    .fields(&["fold"])
+    .findings(&["does_not_fold", "folds_otherwise", "not_folded"])
+    .drawn(drawn::enclosure::fold),
     term(
         "round_over",
         "Round-over",

@@ -2,6 +2,7 @@
 
 use super::{PRACTICE, term};
 use crate::drawing;
+use crate::drawn;
 use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
@@ -21,28 +22,34 @@ pub const TERMS: &[Term] = &[
         PRACTICE,
     )
     .also(&["subsonic filter", "rumble filter"])
-    .drawn(drawing::high_pass),
+    .drawn(drawing::high_pass)
+    .findings(&["peak_wants_cut"]),
     term(
         "low_pass",
         "Low-pass",
         "A filter that takes away what lies above its corner, which other speakers play.",
         PRACTICE,
     )
-    .also(&["crossover"]),
+    .also(&["crossover"])
+    .findings(&["crossover_fights"])
+    .drawn(drawn::drive::low_pass),
     term(
         "boost",
         "Boost",
         "A band raised by the equaliser: six decibels more take four times the power and twice the stroke.",
         "Ohm's law; Small (1972)",
     )
-    .also(&["equaliser", "EQ", "peg"]),
+    .also(&["equaliser", "EQ", "peg"])
+    .findings(&["boost_into_limit"])
+    .drawn(drawn::drive::boost),
     term(
         "linkwitz_transform",
         "Linkwitz transform",
         "A filter that takes a closed box's own fall away and puts a lower, gentler one in its place, at the price of stroke and power.",
         "Linkwitz, Wireless World (1978)",
     )
-    .also(&["pole shifting", "transform"]),
+    .also(&["pole shifting", "transform"])
+    .findings(&["transform_misses"]),
     term(
         "crest",
         "Crest factor",
@@ -55,21 +62,25 @@ pub const TERMS: &[Term] = &[
         "Clipping",
         "What an amplifier does past its voltage: the tops of the wave are cut flat, which heats the coil and sounds harsh.",
         PRACTICE,
-    ),
+    )
+    .findings(&["drive_over_amplifier", "beyond_amplifier"])
+    .drawn(drawn::drive::clipping),
     term(
         "power_compression",
         "Power compression",
         "A hot coil has more resistance and takes less current, so that the level grows less than the voltage does.",
         PRACTICE,
     )
-    .also(&["thermal compression", "hot coil"]),
+    .also(&["thermal compression", "hot coil"])
+    .drawn(drawn::drive::power_compression),
     term(
         "zobel",
         "Zobel",
         "A resistor and a capacitor across the woofer that hold its impedance level where the coil would raise it.",
         "Zobel, Bell System Technical Journal 2 (1923)",
     )
-    .also(&["impedance compensation"]),
+    .also(&["impedance compensation"])
+    .drawn(drawn::drive::zobel),
     term(
         "polarity",
         "Polarity",

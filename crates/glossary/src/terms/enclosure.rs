@@ -2,6 +2,7 @@
 
 use super::{BERANEK, PRACTICE, SMALL_CLOSED, SMALL_PASSIVE, SMALL_VENTED, term};
 use crate::drawing;
+use crate::drawn;
 use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
@@ -14,7 +15,8 @@ pub const TERMS: &[Term] = &[
     .also(&["box tuning", "port tuning", "fb", "Helmholtz resonance"])
     .fields(&["tuning_hz"])
     .figures(&["fb_hz", "front_fb_hz"])
-    .drawn(drawing::tuning),
+    .drawn(drawing::tuning)
+    .findings(&["unloads_below_tuning", "boost_below_tuning"]),
     term(
         "qtc",
         "Qtc",
@@ -48,7 +50,8 @@ pub const TERMS: &[Term] = &[
         PRACTICE,
     )
     .also(&["Vb", "box volume", "litres"])
-    .fields(&["net_volume_l"]),
+    .fields(&["net_volume_l"])
+    .findings(&["volume_left_over", "volume_missing", "box_over_brief"]),
     term(
         "slope",
         "Slope",
@@ -63,7 +66,8 @@ pub const TERMS: &[Term] = &[
         "A choice of volume and tuning that gives the level a known shape, flat to the end or falling early.",
         "Thiele (1971)",
     )
-    .also(&["school", "B4", "QB3", "C4"]),
+    .also(&["school", "B4", "QB3", "C4"])
+    .findings(&["response_humps", "response_sags"]),
     term(
         "sealed",
         "Closed box",
@@ -85,7 +89,8 @@ pub const TERMS: &[Term] = &[
         SMALL_PASSIVE,
     )
     .also(&["drone cone", "auxiliary bass radiator"])
-    .figures(&["radiator"]),
+    .figures(&["radiator"])
+    .findings(&["radiator_over_limit"]),
     term(
         "notch",
         "Notch",
@@ -169,7 +174,8 @@ pub const TERMS: &[Term] = &[
         "Blauert and Laws, J. Acoust. Soc. Am. 63 (1978)",
     )
     .also(&["delay"])
-    .figures(&["delay"]),
+    .figures(&["delay"])
+    .drawn(drawn::enclosure::group_delay),
     term(
         "impedance",
         "Impedance",

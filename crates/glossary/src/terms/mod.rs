@@ -16,7 +16,7 @@ use crate::term::Term;
 
 /// A term without further names, fields, figures or drawing.
 const fn term(id: &'static str, name: &'static str, says: &'static str, source: &'static str) -> Term {
-    Term { id, name, also: &[], says, source, fields: &[], figures: &[], drawing: None }
+    Term { id, name, also: &[], says, source, fields: &[], figures: &[], findings: &[], drawing: None }
 }
 
 impl Term {
@@ -30,6 +30,10 @@ impl Term {
     }
     const fn figures(mut self, figures: &'static [&'static str]) -> Term {
         self.figures = figures;
+        self
+    }
+    const fn findings(mut self, findings: &'static [&'static str]) -> Term {
+        self.findings = findings;
         self
     }
     const fn drawn(mut self, drawing: fn() -> Drawing) -> Term {

@@ -12,7 +12,8 @@ pub const TERMS: &[Term] = &[
         BERANEK,
     )
     .also(&["box mode", "cabinet mode"])
-    .drawn(drawing::standing_wave),
+    .drawn(drawing::standing_wave)
+    .findings(&["standing_wave", "equal_sides"]),
     term(
         "fill",
         "Fill",
@@ -21,7 +22,8 @@ pub const TERMS: &[Term] = &[
     )
     .also(&["stuffing", "damping material", "acoustic wool"])
     .fields(&["fill", "front_fill", "rear_fill"])
-    .figures(&["fill_g"]),
+    .figures(&["fill_g"])
+    .findings(&["fill_out_of_range", "fill_in_the_way"]),
     term(
         "flow_resistivity",
         "Flow resistivity",
@@ -36,10 +38,12 @@ pub const TERMS: &[Term] = &[
         "Leissa, Vibration of Plates, NASA SP-160 (1969)",
     )
     .also(&["panel ringing"])
-    .drawn(drawing::panel),
+    .drawn(drawing::panel)
+    .findings(&["panel_sings"]),
     term("brace", "Brace", "A board or bar between walls that halves what can ring.", PRACTICE)
         .also(&["bracing"])
-        .fields(&["braces"]),
+        .fields(&["braces"])
+    .findings(&["brace_blocks_air", "brace_meets_magnet"]),
     term(
         "leak",
         "Leak",

@@ -2,6 +2,7 @@
 
 use super::{PRACTICE, SMALL_DIRECT, THIELE, term};
 use crate::drawing;
+use crate::drawn;
 use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
@@ -11,7 +12,8 @@ pub const TERMS: &[Term] = &[
         "The few figures that say how a woofer moves at low notes; with them any enclosure can be reckoned before a board is cut.",
         "Thiele (1971) and Small (1972)",
     )
-    .also(&["T/S", "TSP", "parameters"]),
+    .also(&["T/S", "TSP", "parameters"])
+    .findings(&["sheet_contradicts_itself"]),
     term(
         "fs",
         "fs",
@@ -68,7 +70,8 @@ pub const TERMS: &[Term] = &[
     .also(&["linear stroke", "excursion limit"])
     .fields(&["xmax_mm"])
     .figures(&["stroke"])
-    .drawn(drawing::stroke),
+    .drawn(drawing::stroke)
+    .findings(&["excursion_over_limit", "limits_not_stated"]),
     term(
         "xmech",
         "Xmech",
@@ -87,7 +90,8 @@ pub const TERMS: &[Term] = &[
         PRACTICE,
     )
     .also(&["voice-coil inductance"])
-    .fields(&["le_mh", "l2_mh", "r2_ohm"]),
+    .fields(&["le_mh", "l2_mh", "r2_ohm"])
+    .drawn(drawn::drive::inductance),
     term(
         "semi_inductance",
         "Semi-inductance",
@@ -125,7 +129,8 @@ pub const TERMS: &[Term] = &[
         "IEC 60268-5, rated impedance",
     )
     .also(&["rated impedance", "ohms"])
-    .fields(&["nominal_ohm"]),
+    .fields(&["nominal_ohm"])
+    .findings(&["load_below_amplifier"]),
     term(
         "sensitivity",
         "Sensitivity",
@@ -140,7 +145,8 @@ pub const TERMS: &[Term] = &[
         PRACTICE,
     )
     .also(&["power handling", "RMS watts"])
-    .fields(&["power_w"]),
+    .fields(&["power_w"])
+    .findings(&["coil_over_power", "amplifier_far_from_rating"]),
     term(
         "isobaric",
         "Isobaric pair",
@@ -148,7 +154,8 @@ pub const TERMS: &[Term] = &[
         PRACTICE,
     )
     .also(&["clamshell", "push-pull pair"])
-    .fields(&["isobaric"]),
+    .fields(&["isobaric"])
+    .findings(&["isobaric_too_shallow", "isobaric_uncouples"]),
     term(
         "breaking_in",
         "Breaking in",

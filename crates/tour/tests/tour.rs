@@ -103,7 +103,7 @@ fn a_leak_is_made_and_sealed() {
 #[test]
 fn a_line_is_folded_broken_and_mended() {
     let fold = task("fold");
-    for form in [Form::Balanced, Form::Slim, Form::Squat] {
+    for form in [Form::Balanced, Form::Slim, Form::AsWideAsWoofer] {
         let made = from_box(&fold.start(), &form).unwrap();
         let folded = changed(&fold.start(), &made.changes);
         assert_eq!(fold.progress(&folded, 0).done, 1, "{form:?}");

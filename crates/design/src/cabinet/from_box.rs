@@ -9,6 +9,7 @@ use crate::analysis::Analysis;
 use crate::analysis::folding::{can_fold, outside_for};
 use crate::analysis::spots::woofer_sizes;
 use crate::cabinet::clashing;
+use oak_drum_acoustics::families::Enclosure;
 use oak_drum_acoustics::port::{Face, Section};
 use oak_drum_document::{Cabinet, Change, Checked, Constraint, Spot, apply, read_current};
 use oak_drum_text::{Text, litres, mm};
@@ -255,17 +256,28 @@ impl Making {
     }
 
     /// A box into which the path is folded: depth and height follow.
-    fn folded(&self, w: f64, pattern: &str) -> Option<Tried> {
-        let fold: Value = json!({"pattern": pattern});
+    fn folded(&self, w: f64, fold: &Value) -> Option<Tried> {
         let first = Cabinet {
             width_mm: w.round(),
             held: Constraint::All,
-            fold: Some(serde_json::from_value(fold).ok()?),
+            fold: Some(serde_json::from_value(fold.clone()).ok()?),
             ..self.base.clone()
         };
         let [depth, height] = outside_for(&self.with(&first)?.design)?.ok()?;
         let analysis = self.with(&Cabinet { depth_mm: depth, height_mm: height, ..first })?;
         matches!(analysis.fold, Some(Ok(_))).then(|| self.judged(&analysis))?
+    }
+
+    /// Ways to lay the path, the plainest first. Segments that lie level have the woofer at the path's beginning: that is another box where it
+    /// is wanted further along.
+    fn folds(&self) -> Vec<Value> {
+        let at_beginning = match &self.design.enclosure {
+            Enclosure::TransmissionLine(line) => line.woofer_at_mm == 0.0,
+            _ => true,
+        };
+        let runs: &[&str] = if at_beginning { &["upright", "level"] } else { &["upright"] };
+        let patterns = ["u", "s", "four_segments"];
+        runs.iter().flat_map(|runs| patterns.map(|pattern| json!({"pattern": pattern, "runs": runs}))).collect()
     }
 
     fn all(&self, form: &Form) -> Vec<Tried> {
@@ -274,18 +286,19 @@ impl Making {
         }
         let wide: &[f64] =
             if matches!(form, Form::Slim | Form::AsWideAsWoofer) { &[1.0, 1.1] } else { &[1.0, 1.15, 1.35, 1.6, 2.0] };
-        let mut list: Vec<Tried> = wide
-            .iter()
-            .flat_map(|w| ["u", "s"].into_iter().filter_map(move |pattern| self.folded(self.narrow * w, pattern)))
-            .collect();
+        let folds = self.folds();
+        let mut list: Vec<Tried> =
+            wide.iter().flat_map(|w| folds.iter().filter_map(move |fold| self.folded(self.narrow * w, fold))).collect();
         let of = |t: &Tried| {
             let c = &t.cabinet;
             let sides = [c.width_mm, c.height_mm, c.depth_mm];
             let longest = sides.iter().copied().fold(0.0, f64::max);
             match form {
                 Form::Slim => -c.height_mm,
-                Form::Squat => c.height_mm,
-                _ => longest,
+                Form::Squat => c.height_mm / c.width_mm,
+                Form::AsWideAsWoofer => c.width_mm.max(c.height_mm),
+                Form::Balanced => longest / sides.iter().copied().fold(f64::INFINITY, f64::min),
+                Form::Within { .. } => longest,
             }
         };
         list.sort_by(|a, b| of(a).total_cmp(&of(b)));
@@ -326,6 +339,14 @@ pub fn from_box(design: &Checked, form: &Form) -> Result<MadeCabinet, Text> {
     let Some(best) = fit.iter().min_by_key(|t| (t.clashes, t.alike)) else {
         return Err(none(&making, form, &tried));
     };
+    let low = best.cabinet.height_mm <= best.cabinet.width_mm;
+    if matches!(form, Form::Squat) && can_fold(&design.enclosure) && !low {
+        return Err(format!(
+            "Folded with the woofer clear of the path's boards it is at least {:.0} high, taller than wide. Make it balanced, and lay it on its side.",
+            mm(best.cabinet.height_mm)
+        )
+        .into());
+    }
     if best.clashes > 0 {
         return Err(format!(
             "In every outside of this form something stands in something else; the nearest is {:.0}. Another form, a shorter or bent port (Airway), or a woofer that is less deep makes room.",

@@ -94,6 +94,14 @@ fn paths_are_folded_in() {
     let fold = a.fold.as_ref().unwrap().as_ref().unwrap();
     assert!((fold.fold.length / 2200.0 - 1.0).abs() < 0.02, "{}", fold.fold.length);
     assert!(clashing(&a).is_empty() && made.sentence.contains("folded"));
+    // each form is another outside; one that cannot be as it is called is refused
+    let of = |form: Form| from_box(&line, &form).map(|made| cabinet(&after(&line, &made)));
+    let [slim, narrow] = [Form::Slim, Form::AsWideAsWoofer].map(|form| of(form).unwrap());
+    assert!(slim.height_mm > narrow.height_mm && slim.width_mm <= 1.1 * narrow.width_mm, "{slim:?} {narrow:?}");
+    match of(Form::Squat) {
+        Ok(low) => assert!(low.height_mm <= low.width_mm, "{low:?}"),
+        Err(why) => assert!(why.contains("on its side"), "{why}"),
+    }
 }
 
 /// What was there of boards and saw stays; where things stood in another outside does not.

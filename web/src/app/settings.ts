@@ -3,15 +3,30 @@ import type { Text } from "../api/client";
 import { show, size, type System } from "../lib/quantity";
 import { said } from "../lib/said";
 
-/** What belongs to this browser: units, theme, whether words are explained where they stand, and what stands beside a station on a wide page. */
-export type Settings = { system: System; theme: "light" | "dark"; help: boolean; beside: string };
+/**
+ * What belongs to this browser: units, theme, paper, whether words are explained where they stand, and what stands beside a
+ * station on a wide page.
+ */
+export type Settings = {
+  system: System;
+  theme: "light" | "dark";
+  help: boolean;
+  beside: string;
+  paper: "a4" | "letter";
+};
 
 const KEY = "oak-drum.settings";
 const listeners = new Set<() => void>();
 
 function load(): Settings {
   const dark = typeof matchMedia === "function" && matchMedia("(prefers-color-scheme: dark)").matches;
-  const usual: Settings = { system: "metric", theme: dark ? "dark" : "light", help: true, beside: "curves" };
+  const usual: Settings = {
+    system: "metric",
+    theme: dark ? "dark" : "light",
+    help: true,
+    beside: "curves",
+    paper: "a4",
+  };
   try {
     return { ...usual, ...(JSON.parse(localStorage.getItem(KEY) ?? "{}") as Partial<Settings>) };
   } catch {

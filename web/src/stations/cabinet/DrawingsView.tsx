@@ -7,11 +7,11 @@ import { NoCabinet } from "../enclosure/NoCabinet";
 import { Drawn } from "./Drawn";
 import { useDrawings } from "./useCabinet";
 import { Say } from "../../ui/Say";
+import { PaperChoice } from "../../app/PaperChoice";
 import { useSay, useSettings } from "../../app/settings";
 import { plain } from "../../lib/said";
 
 type Format = "svg" | "dxf" | "pdf";
-type Paper = "a4" | "letter";
 
 const KINDS: Record<Format, string> = { svg: "image/svg+xml", dxf: "image/vnd.dxf", pdf: "application/pdf" };
 
@@ -20,8 +20,7 @@ export function DrawingsView() {
   const document = useDocument();
   const drawings = useDrawings();
   const workbench = useWorkbench();
-  const { system } = useSettings();
-  const [paper, setPaper] = useState<Paper>("a4");
+  const { system, paper } = useSettings();
   const [shown, setShown] = useState<string>();
   const [busy, setBusy] = useState<string>();
   const [refused, setRefused] = useState<string>();
@@ -58,15 +57,7 @@ export function DrawingsView() {
         <p className="py-1 text-xs text-soft">
           Drawings, cut list, sheets, what to buy, steps with their cautions, hole templates at 1 : 1.
         </p>
-        <fieldset className="flex gap-3 border-b border-rule/70 py-1">
-          <legend className="float-left mr-3 text-soft">Paper</legend>
-          {(["a4", "letter"] as const).map((p) => (
-            <label key={p} className="flex items-center gap-1">
-              <input type="radio" name="paper" checked={paper === p} onChange={() => setPaper(p)} />
-              {p === "a4" ? "A4" : "Letter"}
-            </label>
-          ))}
-        </fieldset>
+        <PaperChoice />
         {refused && (
           <p role="alert" className="py-1 text-brick">
             {refused}

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useAnswer } from "../../api/answer";
 import { api, get, type DriveView } from "../../api/client";
+import { PaperChoice } from "../../app/PaperChoice";
 import { useSettings } from "../../app/settings";
 import { downloadText, fileName } from "../../lib/download";
 import { Button } from "../../ui/Button";
@@ -25,11 +26,10 @@ const PLACES = { player: "in what plays", line: "at line level", amplifier: "in 
 export function OutView() {
   const document = useDocument();
   const drive = useDrive();
-  const { system } = useSettings();
+  const { system, paper } = useSettings();
   const [rate, setRate] = useState("48000");
   const [added, setAdded] = useState(false);
   const [amplifier, setAmplifier] = useState(false);
-  const [paper, setPaper] = useState<"a4" | "letter">("a4");
   const [refused, setRefused] = useState<string>();
   const [answered, setAnswered] = useState<string>();
   const query = { rate: Number(rate), added, amplifier };
@@ -95,15 +95,7 @@ export function OutView() {
           <Button look="strong" onClick={() => void card()}>
             Print the card (PDF)
           </Button>
-          <Select
-            label="Paper"
-            value={paper}
-            choices={[
-              ["a4", "A4"],
-              ["letter", "Letter"],
-            ]}
-            onChange={(v) => setPaper(v as "a4" | "letter")}
-          />
+          <PaperChoice />
         </div>
         <h2 className="pt-4 font-display text-base font-semibold">For a digital equaliser</h2>
         <div className="flex items-baseline gap-2 border-b border-rule/70 py-[5px]">

@@ -1,20 +1,18 @@
 import { useState } from "react";
 import { api, get } from "../../api/client";
+import { PaperChoice } from "../../app/PaperChoice";
 import { useSettings } from "../../app/settings";
 import { downloadText, fileName } from "../../lib/download";
 import { Button } from "../../ui/Button";
 import { useCurrentPart, usePart, useWorkbench } from "../../workbench/context";
 import { outbox } from "../../workbench/outbox";
 
-type Paper = "a4" | "letter";
-
 /** The build as it leaves: printed as a booklet, or as one file for another workshop. */
 export function OutView() {
   const workbench = useWorkbench();
   const build = usePart((b) => b.build);
   const { id, letter } = useCurrentPart((r) => r);
-  const { system } = useSettings();
-  const [paper, setPaper] = useState<Paper>("a4");
+  const { system, paper } = useSettings();
   const [busy, setBusy] = useState<"booklet" | "file">();
   const [wrong, setWrong] = useState("");
   const leave = async (what: "booklet" | "file", made: () => Promise<Blob>, kind: string, ending: string) => {
@@ -45,15 +43,7 @@ export function OutView() {
           with their cautions, what was measured, the log with its photos, what was heard, cost, sources and
           estimates. Templates at 1 : 1 come last.
         </p>
-        <fieldset className="flex gap-3">
-          <legend className="float-left mr-3 text-soft">Paper</legend>
-          {(["a4", "letter"] as const).map((p) => (
-            <label key={p} className="flex items-center gap-1">
-              <input type="radio" name="booklet-paper" checked={paper === p} onChange={() => setPaper(p)} />
-              {p === "a4" ? "A4" : "Letter"}
-            </label>
-          ))}
-        </fieldset>
+        <PaperChoice />
         <Button
           look="strong"
           disabled={!!busy}

@@ -50,7 +50,7 @@ for (const theme of ["light", "dark"] as const) {
       await page.waitForTimeout(900);
       await shot("room");
       await open(page, "Reading room columns");
-      await page.getByRole("button", { name: /^C / }).first().click();
+      await page.getByRole("button", { name: /^C\b/ }).first().click();
       await page.getByRole("link", { name: /Quiet/ }).click();
       await page.getByTestId("mode-picture").waitFor();
       await page.waitForTimeout(600);

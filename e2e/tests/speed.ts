@@ -276,7 +276,7 @@ test.describe("a hand that moves", () => {
 
   test("woofer's place at Quiet", async ({ page }) => {
     await open(page, "Reading room columns");
-    await page.getByRole("button", { name: /^C / }).first().click();
+    await page.getByRole("button", { name: /^C\b/ }).first().click();
     await page.getByRole("link", { name: /Quiet/ }).click();
     const place = page.getByRole("slider", { name: "Woofer's place", exact: true });
     await place.waitFor();

@@ -113,7 +113,7 @@ export function Findings() {
       <ol className="space-y-3.5 pt-1" aria-busy={behind}>
         {list?.map((f, i) => (
           <li key={`${f.kind}-${i}`} data-kind={f.kind} className={`border-l-3 pl-2.5 ${EDGE[f.severity]}`}>
-            <Tip term={termOfFinding(f.kind)}>
+            <Tip term={termOfFinding(f.kind)} side="left">
               <button
                 type="button"
                 className="text-left font-semibold hover:underline"

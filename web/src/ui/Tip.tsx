@@ -14,10 +14,13 @@ const LONG_PRESS_MS = 450;
 export function Tip({
   text,
   term,
+  side = "bottom",
   children,
 }: {
   text?: string | undefined;
   term?: Term | undefined;
+  /** Where it opens; not over what the hand goes to next. */
+  side?: "bottom" | "left";
   children: ReactNode;
 }) {
   const { help } = useSettings();
@@ -58,7 +61,7 @@ export function Tip({
       </Tooltip.Trigger>
       <Tooltip.Portal>
         <Tooltip.Content
-          side="bottom"
+          side={side}
           align="start"
           sideOffset={4}
           collisionPadding={8}

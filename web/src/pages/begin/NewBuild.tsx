@@ -41,7 +41,7 @@ export function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: 
 }
 
 function Beginning({ close }: { close: () => void }) {
-  const shelf = useQuery(woofers()).data ?? [];
+  const shelf = useQuery(woofers()).data;
   const powered = useQuery(amplifiers()).data ?? [];
   const known = useQuery(purposes()).data?.purposes ?? [];
   const navigate = useNavigate();
@@ -55,7 +55,7 @@ function Beginning({ close }: { close: () => void }) {
   const [busy, setBusy] = useState(false);
   const [wrong, setWrong] = useState("");
   const asked = known.find((p) => p.purpose === purpose);
-  const chosen = thought.from === "shelf" ? shelf.find((w) => w.id === thought.woofer)?.row.name : undefined;
+  const chosen = thought.from === "shelf" ? shelf?.find((w) => w.id === thought.woofer)?.row.name : undefined;
   const own = chosen ?? (thought.from === "sheet" ? kept.document.woofer.name : undefined);
   const usual = asked?.title ?? (own ? `A box for ${own}` : "");
 
@@ -67,7 +67,8 @@ function Beginning({ close }: { close: () => void }) {
       if (!(await kept.keep())) throw new Error("Your woofer is not complete: see its fields.");
       return sheetWith(kept.document, 0);
     }
-    if (!thought.woofer) return undefined;
+    // one that was taken off the shelf since is none
+    if (!thought.woofer || (shelf && !shelf.some((w) => w.id === thought.woofer))) return undefined;
     return sheetInUse(await client.fetchQuery(wooferQuery(thought.woofer)));
   };
 

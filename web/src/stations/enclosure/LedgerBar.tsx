@@ -49,7 +49,8 @@ export function LedgerBar({ ledger }: { ledger: Ledger }) {
     >
       {list.map((p, i) => {
         const [from, wide] = [p.from * width, (p.to - p.from) * width];
-        const written = p.name.length * LETTER < wide - 6;
+        const short = p.name.split(",")[0] ?? "";
+        const written = short.length * LETTER < wide - 6;
         return (
           <g key={p.name}>
             <title>{`${p.name}: ${size(p.litres, "L")}`}</title>
@@ -64,7 +65,7 @@ export function LedgerBar({ ledger }: { ledger: Ledger }) {
             />
             {written && (
               <text x={from + 4} y={HIGH / 2 + 3.5} fill="var(--ink)">
-                {p.name}
+                {short}
               </text>
             )}
           </g>

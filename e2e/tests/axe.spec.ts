@@ -43,7 +43,7 @@ for (const [name, width, height] of [
 ] as const) {
   for (const half of [0, 1]) {
     test(`axe finds nothing ${name}, ${half ? "second" : "first"} half of the views`, async ({ page }) => {
-      test.setTimeout(300_000);
+      test.setTimeout(600_000);
       await page.setViewportSize({ width, height });
       const all = await views(page);
       expect(all.length).toBeGreaterThan(35);

@@ -71,7 +71,7 @@ for (const half of [0, 1]) {
   test(`nothing is cut off or too small, ${half ? "second" : "first"} half of the views`, async ({
     page,
   }) => {
-    test.setTimeout(300_000);
+    test.setTimeout(600_000);
     await page.setViewportSize({ width: 1280, height: 800 });
     await page.addInitScript(() => localStorage.setItem("oak-drum.settings", '{"system":"inch"}'));
     await open(page, BUILD);

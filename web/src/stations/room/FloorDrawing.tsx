@@ -165,15 +165,19 @@ function together(things: Thing[], scale: number): string[] {
     a.kind === "seat" &&
     b.kind === "seat" &&
     [0, 1].every((axis) => Math.abs((a.at[axis] ?? 0) - (b.at[axis] ?? 0)) * scale < NEAR);
-  return things.map((thing, i) =>
-    things.slice(0, i).some((before) => meet(before, thing))
-      ? ""
-      : things
-          .slice(i)
-          .filter((other) => other === thing || meet(thing, other))
-          .map((other) => other.label)
-          .join(" "),
-  );
+  const labels = things.map(() => "");
+  const written: number[] = [];
+  things.forEach((thing, i) => {
+    const at = written.find((k) => {
+      const other = things[k];
+      return other && meet(other, thing);
+    });
+    if (at === undefined) {
+      written.push(i);
+      labels[i] = thing.label;
+    } else labels[at] += ` ${thing.label}`;
+  });
+  return labels;
 }
 
 const same = (a: Which | undefined, b: Which) => a?.kind === b.kind && a.index === b.index;
@@ -228,7 +232,7 @@ function Placed({
   });
   return (
     <g
-      role={onMove ? "slider" : undefined}
+      role={onMove ? "slider" : "img"}
       tabIndex={onMove ? 0 : undefined}
       aria-label={`${thing.name}, ${title}`}
       aria-valuenow={onMove ? Number(thing.at[0].toFixed(2)) : undefined}

@@ -28,6 +28,7 @@ export function BuildCard({ build: b, copying, busy, onCopy, onAway, onChanged, 
   return (
     <li
       ref={place}
+      data-card
       // of many only those in view are laid out
       style={{ contentVisibility: "auto", containIntrinsicHeight: "auto 10rem" }}
       className="relative flex flex-col border border-rule bg-panel p-4 hover:border-oak"

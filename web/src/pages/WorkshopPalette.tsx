@@ -24,7 +24,10 @@ export function WorkshopPalette({ builds }: { builds: BuildSummary[] }) {
       },
       { title: "To do", entries: [...settingEntries({ system, theme, help }), termsEntry(go)] },
       // what is done to one build is done on its card
-      { title: "On this page", entries: pressable("main :is(button, summary, a[download]):not(li *)") },
+      {
+        title: "On this page",
+        entries: pressable("main :is(button, summary, a[download]):not([data-card] *)"),
+      },
       { title: "Terms", entries: termEntries(go) },
     ].filter((g) => g.entries.length);
   }, [builds, navigate, system, theme, help]);

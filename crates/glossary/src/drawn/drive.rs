@@ -1,4 +1,4 @@
-//! Filters, coils and amplifiers. x = f / f0 of the filter or of the closed box; v = voltage against that which doubles nothing yet.
+//! Filters, coils and amplifiers. x = f / f0 of the filter or of the closed box; v = voltage, v = 1 where the heat of a coil is told.
 
 use crate::drawing::{Drawing, Frame, Look, WIDTH, closed, db, sheet};
 use std::f64::consts::TAU;

@@ -2,7 +2,7 @@
 
 use crate::drawing::{Drawing, Frame, Look, sheet};
 
-/// Group delay of a closed box at x = f / fc, in units of 1 / (2 p fc): (1 + x²) / q / ((1 - x²)² + (x / q)²), from its response function
+/// Group delay of a closed box at x = f / fc, in units of 1 / (2π fc): (1 + x²) / q / ((1 - x²)² + (x / q)²), from its response function
 /// (Small 1972).
 pub fn delay(x: f64, q: f64) -> f64 {
     (1.0 + x * x) / q / ((1.0 - x * x).powi(2) + (x / q).powi(2))

@@ -2,7 +2,7 @@
 
 use crate::drawing::{Drawing, Frame, Look, closed, db, sheet};
 
-/// Sound straight and by a wall, at x = f / f0 of the first null: |1 + exp(-jpx)| against both together, |cos(px/2)|.
+/// Sound straight and by a wall, at x = f / f0 of the first null: |1 + exp(-jπx)| against both together, |cos(πx/2)|.
 pub fn by_a_wall(x: f64) -> f64 {
     (0.5 * std::f64::consts::PI * x).cos().abs()
 }

@@ -64,7 +64,7 @@ function Beginning({ close }: { close: () => void }) {
     if (thought.from === "file")
       throw new Error("The file is not on the shelf yet: take it in, or pick one of the shelf.");
     if (thought.from === "sheet") {
-      if (!(await kept.keep())) throw new Error("Your woofer is not complete: see its fields.");
+      if (!(await kept.keep())) throw new Error("Your woofer was not kept; what is missing stands at it.");
       return sheetWith(kept.document, 0);
     }
     // one that was taken off the shelf since is none

@@ -25,6 +25,9 @@ export function OwnSheet({ kept }: { kept: Kept<ShelfWoofer> }) {
           />
         </div>
       </div>
+      <p role="status" className="text-xs text-soft empty:hidden">
+        {kept.said}
+      </p>
       <p className="text-xs text-soft">
         Of Qms, Qes and Qts two are enough. It is put on the shelf as it is typed; sizes, inductance and
         measurements are added there.

@@ -52,7 +52,7 @@ export function LedgerBar({ ledger }: { ledger: Ledger }) {
         const short = p.name.split(",")[0] ?? "";
         const written = short.length * LETTER < wide - 6;
         return (
-          <g key={p.name}>
+          <g key={i}>
             <title>{`${p.name}: ${size(p.litres, "L")}`}</title>
             <rect
               x={from}

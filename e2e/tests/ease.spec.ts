@@ -155,6 +155,6 @@ task("the curves as a table", opened("Attic cutting room"), async (hand) => {
 
 task("a first task of the tour begun", home, async (hand) => {
   await hand.words(/^Five things to try/);
-  await hand.press("button", "Try: Make it chuff, then cure it");
+  await hand.press("button", "Try it: Make it chuff, then cure it");
   await expect(hand.page.getByRole("region", { name: "Task" })).toContainText("1 of 2");
 });

@@ -102,7 +102,7 @@ test("schools side by side, and one becomes a revision", async ({ page }) => {
   await expect(
     page.locator("[data-school]").filter({ hasText: "This woofer cannot do it" }).first(),
   ).toBeVisible();
-  await page.getByRole("button", { name: "Build it: Vented, oversize and low" }).click();
+  await page.getByRole("button", { name: "Make it a revision: Vented, oversize and low" }).click();
   await expect(page.getByRole("button", { name: /^B/ }).first()).toHaveAttribute("aria-pressed", "true");
   await expect(page.getByRole("radio", { name: "Vented", exact: true })).toHaveAttribute(
     "aria-checked",

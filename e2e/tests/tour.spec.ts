@@ -8,7 +8,7 @@ const findings = (page: Page) => page.getByRole("complementary", { name: "Findin
 async function begin(page: Page, title: string) {
   await page.goto("/");
   await page.getByText(/^Five things to try/).click();
-  await page.getByRole("button", { name: `Try: ${title}` }).click();
+  await page.getByRole("button", { name: `Try it: ${title}` }).click();
   await expect(strip(page)).toContainText("1 of ");
 }
 

@@ -32,7 +32,7 @@ test.describe("on a wide page", () => {
 test("the workshop has the same key: a build, a setting, what stands on the page", async ({ page }) => {
   await page.goto("/");
   await expect(page.getByRole("link", { name: "Whale-song room" })).toBeVisible();
-  await page.getByRole("button", { name: "Find" }).click();
+  await page.getByRole("button", { name: "Find", exact: true }).click();
   await page.keyboard.type("inches");
   await page.keyboard.press("Enter");
   await expect(page.getByText(/ x .* in$/).first()).toBeVisible();

@@ -63,7 +63,7 @@ test("a piece of the rack is sawn from, and what is left of the sheets goes onto
   await station(page, "cabinet");
   await view(page, "Saw");
   const rack = page.getByRole("region", { name: "The rack" });
-  await rack.getByRole("button", { name: /^Saw from 610 mm x 380 mm/ }).click();
+  await rack.getByRole("button", { name: /^Saw from it: 610 mm x 380 mm/ }).click();
   await expect(rack).toContainText("planned in");
   await expect(page.getByRole("img", { name: /^Own piece 1/ })).toBeVisible();
   await saved(page);

@@ -1,3 +1,5 @@
+// @vitest-environment jsdom
+
 import { expect, it } from "vitest";
 import { csv, fileName, standAlone } from "./download";
 

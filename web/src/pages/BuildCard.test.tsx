@@ -84,10 +84,10 @@ describe("a card", () => {
 
   it("is tagged by commas; what was not changed is not sent", async () => {
     const hand = shown();
-    await hand.click(screen.getByRole("button", { name: "Tags of Village hall" }));
+    await hand.click(screen.getByRole("button", { name: "change tags: Village hall" }));
     await hand.keyboard("{Enter}");
     expect(patched).not.toHaveBeenCalled();
-    await hand.click(screen.getByRole("button", { name: "Tags of Village hall" }));
+    await hand.click(screen.getByRole("button", { name: "change tags: Village hall" }));
     await hand.type(screen.getByRole("textbox"), ", loud{Enter}");
     await vi.waitFor(() => expect(told.onChanged).toHaveBeenCalledOnce());
     expect(patched).toHaveBeenCalledExactlyOnceWith({ tags: ["hall", "loud"] });
@@ -97,7 +97,7 @@ describe("a card", () => {
     const problem = { detail: "a tag of 1 to 30 characters is expected", status: 422 };
     patched.mockReturnValue({ error: problem, response: new Response(null, { status: 422 }) });
     const hand = shown();
-    await hand.click(screen.getByRole("button", { name: "Tags of Village hall" }));
+    await hand.click(screen.getByRole("button", { name: "change tags: Village hall" }));
     await hand.type(screen.getByRole("textbox"), ` ${"x".repeat(31)}{Enter}`);
     expect((await screen.findByRole("alert")).textContent).toContain("30 characters");
     expect(screen.getByRole("textbox").getAttribute("aria-invalid")).toBe("true");
@@ -108,7 +108,7 @@ describe("a card", () => {
     const hand = shown();
     await hand.click(screen.getByRole("button", { name: "hall" }));
     await hand.click(screen.getByRole("button", { name: "Copy Village hall" }));
-    await hand.click(screen.getByRole("button", { name: "Put Village hall away" }));
+    await hand.click(screen.getByRole("button", { name: "Put away Village hall" }));
     expect(told.onTag).toHaveBeenCalledWith("hall");
     expect([told.onCopy, told.onAway].map((f) => f.mock.calls.length)).toEqual([1, 1]);
   });

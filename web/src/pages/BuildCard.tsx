@@ -25,6 +25,7 @@ export function BuildCard({ build: b, copying, busy, onCopy, onAway, onChanged, 
   const seen = useSeen(place);
   const glance = useQuery({ ...card(b.id, b.updated_at), enabled: seen }).data;
   const [tagging, setTagging] = useState(false);
+  const tagIt = b.tags.length ? "change tags" : "tag it";
   return (
     <li
       ref={place}
@@ -78,11 +79,11 @@ export function BuildCard({ build: b, copying, busy, onCopy, onAway, onChanged, 
             ))}
             <button
               type="button"
-              aria-label={`Tags of ${b.name}`}
+              aria-label={`${tagIt}: ${b.name}`}
               className="text-soft hover:text-ink"
               onClick={() => setTagging(true)}
             >
-              {b.tags.length ? "change tags" : "tag it"}
+              {tagIt}
             </button>
             <span className="flex-1" />
             <button
@@ -96,7 +97,7 @@ export function BuildCard({ build: b, copying, busy, onCopy, onAway, onChanged, 
             </button>
             <button
               type="button"
-              aria-label={`Put ${b.name} away`}
+              aria-label={`Put away ${b.name}`}
               className="text-soft hover:text-brick"
               onClick={onAway}
             >

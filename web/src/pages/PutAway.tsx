@@ -19,7 +19,7 @@ export function PutAway({ onBack }: { onBack: (build: BuildSummary) => Promise<v
             <span className="min-w-0 flex-1 truncate text-soft">
               {b.woofer_name || "own figures"} · {b.family.replaceAll("_", " ")}
             </span>
-            <Button look="action" aria-label={`Take ${b.name} back out`} onClick={() => void onBack(b)}>
+            <Button look="action" aria-label={`Take it back out: ${b.name}`} onClick={() => void onBack(b)}>
               take it back out
             </Button>
           </li>

@@ -32,7 +32,7 @@ export function Tasks() {
             <Button
               look="action"
               className="shrink-0 whitespace-nowrap"
-              aria-label={`Try: ${t.title}`}
+              aria-label={`Try it: ${t.title}`}
               disabled={busy}
               onClick={() => void start(t)}
             >

@@ -1,3 +1,5 @@
+// @vitest-environment jsdom
+
 import { expect, it } from "vitest";
 import { fieldsOf } from "../lib/fields";
 import { STATIONS } from "./stations";

@@ -1,3 +1,5 @@
+// @vitest-environment jsdom
+
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { Refused, type Problem } from "../api/client";
 import { Saver, type Kept } from "./saver";

@@ -1,3 +1,5 @@
+// @vitest-environment jsdom
+
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { BuildDetail, Design, WorkPlan } from "../api/client";
 import { Workbench } from "./workbench";

@@ -93,7 +93,7 @@ export function Rack({ cutting }: { cutting: Cutting }) {
                 type="button"
                 className="text-oak underline decoration-dotted"
                 onClick={() => use(p)}
-                aria-label={`Saw from ${words(p)}`}
+                aria-label={`Saw from it: ${words(p)}`}
               >
                 saw from it
               </button>

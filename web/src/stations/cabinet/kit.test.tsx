@@ -98,7 +98,7 @@ describe("the rack", () => {
     const changed = vi.fn();
     const hand = mounted(<Rack cutting={cutting} />, boxed, { change: changed });
     expect(await screen.findAllByRole("button", { name: /^Saw from/ })).toHaveLength(1);
-    await hand.click(screen.getByRole("button", { name: "Saw from 700 mm x 200 mm, 18 mm" }));
+    await hand.click(screen.getByRole("button", { name: "Saw from it: 700 mm x 200 mm, 18 mm" }));
     const [{ value }] = changed.mock.calls[0]?.[0] as [{ value: { offcuts: object[] } }];
     expect(value.offcuts).toHaveLength(2);
     await hand.click(screen.getByRole("button", { name: /^It is sawn/ }));

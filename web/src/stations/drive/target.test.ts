@@ -1,3 +1,5 @@
+// @vitest-environment jsdom
+
 import { describe, expect, it } from "vitest";
 import { baseOf, MOST_PLACES, movedPlace, placeAdded, placeDropped, targetAt, type Wish } from "./target";
 

@@ -1,3 +1,5 @@
+// @vitest-environment jsdom
+
 import { expect, it } from "vitest";
 import type { SessionShown } from "../../../api/client";
 import { lineOf } from "./Tasted";

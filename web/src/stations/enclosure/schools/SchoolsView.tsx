@@ -154,7 +154,11 @@ function School({ suggestion }: { suggestion: Suggestion }) {
             )}
           </dl>
           <span className="flex-1" />
-          <Button look="action" onClick={() => void open()} aria-label={`Build it: ${suggestion.title}`}>
+          <Button
+            look="action"
+            onClick={() => void open()}
+            aria-label={`Make it a revision: ${suggestion.title}`}
+          >
             Make it a revision
           </Button>
           {wrong && (

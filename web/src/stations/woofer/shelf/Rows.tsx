@@ -245,7 +245,7 @@ const Row = memo(function Row({ line, top, index, grid, columns, picked, toggle,
       <span role="cell" className="text-right">
         <button
           type="button"
-          aria-label={`Take ${row.name}`}
+          aria-label={here ? `${row.name} is in` : `Take ${row.name}`}
           aria-pressed={here}
           title="Puts its figures into the revision being edited"
           className="font-sans text-oak hover:underline"

@@ -1,3 +1,5 @@
+// @vitest-environment jsdom
+
 import { beforeEach, expect, it, vi } from "vitest";
 
 const KEY = "oak-drum.shelf";

@@ -18,7 +18,7 @@ export default defineConfig({
   timeout: 120_000,
   // machines of two cores run three servers and two browsers beside one another: what was only slow is tried once more, and told
   retries: 1,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 30_000 },
   reporter: [["list"]],
   use: {
     baseURL: process.env.OAK_DRUM_ADDRESS,

@@ -58,7 +58,7 @@ pub struct Words {
 }
 
 pub(crate) const WIDTH: f64 = 240.0;
-const HEIGHT: f64 = 92.0;
+pub(crate) const HEIGHT: f64 = 92.0;
 
 pub(crate) fn sheet(tells: &'static str) -> Drawing {
     Drawing { width: WIDTH, height: HEIGHT, lines: Vec::new(), words: Vec::new(), tells }
@@ -73,7 +73,13 @@ impl Drawing {
         self.words.push(Words { x, y, anchor, text });
         self
     }
-    fn arrow(&mut self, look: Look, x: f64, y: f64, by: f64) -> &mut Drawing {
+    /// A line through points reckoned from a part of its way, from 0 to 1.
+    pub(crate) fn through(&mut self, look: Look, many: u32, at: impl Fn(f64) -> (f64, f64)) -> &mut Drawing {
+        let points = (0..=many).map(|i| at(f64::from(i) / f64::from(many))).map(|(x, y)| format!("{x:.1} {y:.1}"));
+        let d = format!("M{}", points.collect::<Vec<_>>().join("L"));
+        self.line(look, d)
+    }
+    pub(crate) fn arrow(&mut self, look: Look, x: f64, y: f64, by: f64) -> &mut Drawing {
         let (end, head) = (x + by, 4.0 * by.signum());
         self.line(look, format!("M{x:.1} {y:.1}H{end:.1}"));
         self.line(look, format!("M{:.1} {:.1}L{end:.1} {y:.1}L{:.1} {:.1}", end - head, y - 3.0, end - head, y + 3.0))
@@ -94,7 +100,7 @@ pub(crate) struct Frame {
 
 impl Frame {
     const LEFT: f64 = 8.0;
-    const FOOT: f64 = HEIGHT - 16.0;
+    pub(crate) const FOOT: f64 = HEIGHT - 16.0;
 
     pub(crate) fn axes(&self, on: &mut Drawing, across: &'static str) {
         on.line(Look::Soft, format!("M{} 6V{}H{}", Self::LEFT, Self::FOOT, WIDTH - 8.0));
@@ -108,11 +114,16 @@ impl Frame {
     }
     pub(crate) fn curve(&self, on: &mut Drawing, look: Look, of: impl Fn(f64) -> f64) {
         let many = 72;
-        let points = (0..=many).map(|i| {
-            let at = self.from * (self.to / self.from).powf(f64::from(i) / f64::from(many));
-            format!("{:.1} {:.1}", self.x(at), self.y(of(at)))
+        on.through(look, many, |t| {
+            let at = self.from * (self.to / self.from).powf(t);
+            (self.x(at), self.y(of(at)))
         });
-        on.line(look, format!("M{}", points.collect::<Vec<_>>().join("L")));
+    }
+    /// A line up from the axis to a value, with its name under it.
+    pub(crate) fn mark(&self, on: &mut Drawing, at: f64, up_to: f64, name: &'static str) {
+        let x = self.x(at);
+        on.line(Look::Soft, format!("M{x:.1} {}V{:.1}", Self::FOOT, self.y(up_to)));
+        on.say(x, HEIGHT - 5.0, "middle", name);
     }
 }
 
@@ -192,9 +203,7 @@ pub fn vas() -> Drawing {
     let frame = Frame { from: 0.1, to: 6.0, low: 0.8, high: 3.4 };
     frame.axes(&mut on, "volume of the box");
     frame.curve(&mut on, Look::Air, |v| (1.0 + 1.0 / v).sqrt());
-    let at = frame.x(1.0);
-    on.line(Look::Soft, format!("M{at:.1} {}V{:.1}", Frame::FOOT, frame.y(2f64.sqrt())));
-    on.say(at, HEIGHT - 5.0, "middle", "Vas");
+    frame.mark(&mut on, 1.0, 2f64.sqrt(), "Vas");
     on.say(frame.x(0.2) + 8.0, frame.y(2.6), "start", "resonance in the box");
     on
 }
@@ -237,11 +246,7 @@ pub fn quarter_wave() -> Drawing {
     );
     on.line(Look::Ink, "M220 14H16V70H220");
     for turned in [1.0, -1.0] {
-        let points = (0..=40).map(|i| {
-            let part = f64::from(i) / 40.0;
-            format!("{:.1} {:.1}", 16.0 + 204.0 * part, 42.0 - turned * 24.0 * (PI / 2.0 * part).sin())
-        });
-        on.line(Look::Air, format!("M{}", points.collect::<Vec<_>>().join("L")));
+        on.through(Look::Air, 40, |t| (16.0 + 204.0 * t, 42.0 - turned * 24.0 * (PI / 2.0 * t).sin()));
     }
     on.say(20.0, HEIGHT - 7.0, "start", "rests").say(220.0, HEIGHT - 7.0, "end", "swings farthest");
     on
@@ -251,12 +256,8 @@ pub fn quarter_wave() -> Drawing {
 pub fn horn() -> Drawing {
     let mut on = sheet("A path that widens from a small throat to a large mouth.");
     for side in [1.0, -1.0] {
-        let points = (0..=40).map(|i| {
-            let part = f64::from(i) / 40.0;
-            // the area grows by an exponential, so does the half width
-            format!("{:.1} {:.1}", 34.0 + 186.0 * part, 40.0 + side * 4.0 * (36.0f64 / 4.0).powf(part))
-        });
-        on.line(Look::Ink, format!("M{}", points.collect::<Vec<_>>().join("L")));
+        // the area grows by an exponential, so does the half width
+        on.through(Look::Ink, 40, |t| (34.0 + 186.0 * t, 40.0 + side * 4.0 * (36.0f64 / 4.0).powf(t)));
     }
     on.line(Look::Cone, "M34 20V60M34 20L22 34V46L34 60");
     on.arrow(Look::Air, 50.0, 40.0, 14.0).arrow(Look::Air, 110.0, 40.0, 24.0).arrow(Look::Air, 180.0, 40.0, 36.0);
@@ -283,9 +284,7 @@ pub fn impedance() -> Drawing {
     let frame = Frame { from: 0.2, to: 5.0, low: 0.0, high: 1.0 };
     frame.axes(&mut on, "frequency");
     frame.curve(&mut on, Look::Air, |x| 0.08 + 0.9 * vented(x, 5.0, 2.0, 1.0, 15.0).2);
-    let at = frame.x(1.0);
-    on.line(Look::Soft, format!("M{at:.1} {}V{:.1}", Frame::FOOT, frame.y(0.3)));
-    on.say(at, HEIGHT - 5.0, "middle", "tuning");
+    frame.mark(&mut on, 1.0, 0.3, "tuning");
     on
 }
 
@@ -315,11 +314,7 @@ pub fn standing_wave() -> Drawing {
     let mut on = sheet("Pressure between two walls: strong at both, nothing in the middle.");
     on.line(Look::Ink, "M20 8V74M220 8V74");
     for turned in [1.0, -1.0] {
-        let points = (0..=40).map(|i| {
-            let part = f64::from(i) / 40.0;
-            format!("{:.1} {:.1}", 20.0 + 200.0 * part, 41.0 - turned * 28.0 * (PI * part).cos())
-        });
-        on.line(Look::Air, format!("M{}", points.collect::<Vec<_>>().join("L")));
+        on.through(Look::Air, 40, |t| (20.0 + 200.0 * t, 41.0 - turned * 28.0 * (PI * t).cos()));
     }
     on.say(24.0, HEIGHT - 5.0, "start", "loud").say(120.0, HEIGHT - 5.0, "middle", "nothing").say(
         216.0,
@@ -336,12 +331,8 @@ pub fn panel() -> Drawing {
     for (left, bulges, high, words) in
         [(10.0, 1.0, 22.0, "bare: low and loud"), (130.0, 2.0, 7.0, "braced: higher, quieter")]
     {
-        let points = (0..=40).map(|i| {
-            let part = f64::from(i) / 40.0;
-            format!("{:.1} {:.1}", left + 100.0 * part, 50.0 - high * (bulges * PI * part).sin())
-        });
         on.line(Look::Soft, format!("M{left} 50h100"));
-        on.line(Look::Air, format!("M{}", points.collect::<Vec<_>>().join("L")));
+        on.through(Look::Air, 40, |t| (left + 100.0 * t, 50.0 - high * (bulges * PI * t).sin()));
         on.line(Look::Ink, format!("M{left} 42V62M{} 42V62", left + 100.0));
         if bulges > 1.0 {
             on.line(Look::Ink, format!("M{} 50V72", left + 50.0));

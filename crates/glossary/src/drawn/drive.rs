@@ -1,6 +1,6 @@
 //! Filters, coils and amplifiers. x = f / f0 of the filter or of the closed box; v = voltage, v = 1 where the heat of a coil is told.
 
-use crate::drawing::{Drawing, Frame, Look, WIDTH, closed, db, sheet};
+use crate::drawing::{Drawing, Frame, HEIGHT, Look, WIDTH, closed, db, sheet};
 use std::f64::consts::TAU;
 
 /// A band raised by so many decibels, at x = f / f0: |1 - x² + jxA/Q| / |1 - x² + jx/(AQ)|, A² the gain at f0.
@@ -87,17 +87,65 @@ pub fn power_compression() -> Drawing {
     on
 }
 
+/// A closed box made to act as a deeper one.
+pub fn linkwitz() -> Drawing {
+    let mut on = sheet(
+        "Level against frequency: what the box does, what it is made to do, and the filter between them, which rises to the low end.",
+    );
+    let frame = Frame { from: 0.2, to: 5.0, low: -26.0, high: 12.0 };
+    frame.axes(&mut on, "frequency");
+    let (has, wanted) = (|x: f64| closed(x, 1.1), |x: f64| closed(x / 0.55, 0.707));
+    frame.curve(&mut on, Look::Soft, |x| db(has(x)));
+    frame.curve(&mut on, Look::Air, |x| db(wanted(x)));
+    frame.curve(&mut on, Look::Cone, |x| db(wanted(x) / has(x)));
+    on.say(frame.x(0.24), frame.y(4.0), "start", "filter").say(frame.x(0.66), frame.y(-16.0), "start", "box");
+    on.say(frame.x(0.205), frame.y(-22.0), "start", "made").say(frame.x(5.0), frame.y(0.0) + 12.0, "end", "both");
+    on
+}
+
+/// Peaks and mean of a programme.
+pub fn crest() -> Drawing {
+    let mut on = sheet(
+        "A wave that swells and fades, with lines at its peak and at its mean: between them lies the crest factor.",
+    );
+    let wave = |t: f64| (0.25 + 0.75 * (2.0 * TAU * t).sin().max(0.0).powi(3)) * (26.0 * TAU * t).sin();
+    let many = 400;
+    let mean = ((0..many).map(|i| wave(f64::from(i) / f64::from(many)).powi(2)).sum::<f64>() / f64::from(many)).sqrt();
+    on.through(Look::Air, 480, |t| (8.0 + 170.0 * t, 44.0 - 34.0 * wave(t)));
+    for (up, words) in [(1.0, "peak"), (mean, "mean")] {
+        let y = 44.0 - 34.0 * up;
+        on.line(Look::Soft, format!("M8 {y:.1}H196"));
+        on.say(200.0, y + 3.0, "start", words);
+    }
+    on
+}
+
+/// Two cabinets that move together and against each other.
+pub fn polarity() -> Drawing {
+    let mut on = sheet(
+        "Two cabinets whose cones move out together and add, and two of which one moves in while the other moves out, which cancel.",
+    );
+    for (left, by, words) in [(14.0, 18.0, "alike: add"), (136.0, -18.0, "opposite: cancel")] {
+        for (top, way) in [(6.0, 18.0), (42.0, by)] {
+            on.line(Look::Ink, format!("M{:.1} {top}H{left}v28h34", left + 34.0));
+            on.line(Look::Cone, format!("M{:.1} {top}l-9 9v10l9 9", left + 34.0));
+            let from = left + 38.0 + if way < 0.0 { 18.0 } else { 0.0 };
+            on.arrow(Look::Cone, from, top + 14.0, way);
+        }
+        on.say(left + 38.0, HEIGHT - 6.0, "middle", words);
+    }
+    on
+}
+
 /// A wave whose tops are cut off.
 pub fn clipping() -> Drawing {
     let mut on = sheet("A wave that asks for more than the amplifier has: above that voltage its tops are cut flat.");
     let most = 0.62;
     for (look, held) in [(Look::Soft, 1.0), (Look::Cone, most)] {
-        let points = (0..=120).map(|i| {
-            let part = f64::from(i) / 120.0;
-            let wave = (1.5 * TAU * part).sin().clamp(-held, held);
-            format!("{:.1} {:.1}", 12.0 + (WIDTH - 24.0) * part, 44.0 - 34.0 * wave)
+        on.through(look, 120, |t| {
+            let wave = (1.5 * TAU * t).sin().clamp(-held, held);
+            (12.0 + (WIDTH - 24.0) * t, 44.0 - 34.0 * wave)
         });
-        on.line(look, format!("M{}", points.collect::<Vec<_>>().join("L")));
     }
     for side in [1.0, -1.0] {
         on.line(Look::Ink, format!("M8 {:.1}H{}", 44.0 - 34.0 * most * side, WIDTH - 8.0));

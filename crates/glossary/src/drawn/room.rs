@@ -33,3 +33,16 @@ pub fn null() -> Drawing {
     on.say(frame.x(0.8), frame.y(-22.0), "end", "half a wave longer");
     on
 }
+
+/// How sound dies away.
+pub fn dies_away() -> Drawing {
+    let mut on = sheet(
+        "Level against time after a sound is cut off: it falls in a straight line, and the time to sixty decibels less is told.",
+    );
+    on.line(Look::Soft, "M8 6V76H232M60 14H232M60 66H232");
+    on.line(Look::Air, "M8 14H60L190 66");
+    on.line(Look::Soft, "M60 14V80M190 66V80");
+    on.line(Look::Cone, "M60 78H190M65 75L60 78L65 81M185 75L190 78L185 81");
+    on.say(232.0, 60.0, "end", "60 dB less").say(125.0, 90.0, "middle", "told");
+    on
+}

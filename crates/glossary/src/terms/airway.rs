@@ -13,7 +13,8 @@ pub const TERMS: &[Term] = &[
         SMALL_VENTED,
     )
     .also(&["vent", "tube", "slot"])
-    .findings(&["port_meets_woofer", "port_wider_than_box", "port_will_not_fit", "port_out_of_reach"]),
+    .findings(&["port_meets_woofer", "port_wider_than_box", "port_will_not_fit", "port_out_of_reach"])
+    .drawn(drawn::airway::port),
     term(
         "end_correction",
         "End correction",
@@ -50,11 +51,13 @@ pub const TERMS: &[Term] = &[
         BERANEK,
     )
     .also(&["organ-pipe resonance"])
-    .findings(&["pipe_resonance_low"]),
+    .findings(&["pipe_resonance_low"])
+    .drawn(drawn::airway::resonance),
     term(
         "port_compression",
         "Port compression",
         "At high level the air in a port grows turbulent and gives less than it should: louder in no longer means louder out.",
         "Salvatti, Devantier and Button (2002)",
-    ),
+    )
+    .drawn(drawn::airway::compression),
 ];

@@ -1,6 +1,7 @@
 //! What is wanted.
 
 use super::{PRACTICE, term};
+use crate::drawn;
 use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
@@ -30,7 +31,8 @@ pub const TERMS: &[Term] = &[
     )
     .also(&["half space", "free air", "corner loading"])
     .fields(&["solid_angle"])
-    .findings(&["spaces_differ"]),
+    .findings(&["spaces_differ"])
+    .drawn(drawn::brief::solid_angle),
     term(
         "f3",
         "f3",
@@ -38,5 +40,6 @@ pub const TERMS: &[Term] = &[
         PRACTICE,
     )
     .also(&["-3 dB point", "lower band edge", "cut-off of the box"])
-    .fields(&["band_edge_reference"]),
+    .fields(&["band_edge_reference"])
+    .drawn(drawn::brief::f3),
 ];

@@ -15,20 +15,23 @@ pub const TERMS: &[Term] = &[
     )
     .also(&["displacement", "gross and net volume"]),
     term("kerf", "Kerf", "The width of what the blade turns to dust; each cut costs one.", PRACTICE)
-        .fields(&["kerf_mm"]),
+        .fields(&["kerf_mm"])
+    .drawn(drawn::cabinet::kerf),
     term(
         "rebate",
         "Rebate",
         "A step cut along an edge that the next board lies in: it finds its place by itself and holds tight.",
         PRACTICE,
     )
-    .also(&["rabbet"]),
+    .also(&["rabbet"])
+    .drawn(drawn::cabinet::rebate),
     term(
         "bevel",
         "Bevel",
         "An edge sawn at a slant, as walls that lean want it; the blade is set to the angle from upright.",
         PRACTICE,
-    ),
+    )
+    .drawn(drawn::cabinet::bevel),
     term(
         "fold",
         "Fold",
@@ -43,5 +46,6 @@ pub const TERMS: &[Term] = &[
         "Round-over",
         "An edge rounded with a router: kinder to hands and paint, and to sound only where the radius is a fair part of the wavelength.",
         PRACTICE,
-    ),
+    )
+    .drawn(drawn::cabinet::round_over),
 ];

@@ -49,14 +49,16 @@ pub const TERMS: &[Term] = &[
         "Linkwitz, Wireless World (1978)",
     )
     .also(&["pole shifting", "transform"])
-    .findings(&["transform_misses"]),
+    .findings(&["transform_misses"])
+    .drawn(drawn::drive::linkwitz),
     term(
         "crest",
         "Crest factor",
         "How far the peaks of a programme stand over its mean: music seldom asks of an amplifier for long what its peaks ask.",
         PRACTICE,
     )
-    .fields(&["crest_db"]),
+    .fields(&["crest_db"])
+    .drawn(drawn::drive::crest),
     term(
         "clipping",
         "Clipping",
@@ -87,5 +89,6 @@ pub const TERMS: &[Term] = &[
         "Which way the cone moves at a positive voltage; two cabinets of opposite polarity cancel.",
         PRACTICE,
     )
-    .fields(&["inverted"]),
+    .fields(&["inverted"])
+    .drawn(drawn::drive::polarity),
 ];

@@ -42,7 +42,8 @@ pub const TERMS: &[Term] = &[
         SMALL_CLOSED,
     )
     .also(&["compliance ratio", "alpha"])
-    .figures(&["alpha"]),
+    .figures(&["alpha"])
+    .drawn(drawn::enclosure::stiffness),
     term(
         "net_volume",
         "Net volume",
@@ -67,21 +68,24 @@ pub const TERMS: &[Term] = &[
         "Thiele (1971)",
     )
     .also(&["school", "B4", "QB3", "C4"])
-    .findings(&["response_humps", "response_sags"]),
+    .findings(&["response_humps", "response_sags"])
+    .drawn(drawn::enclosure::alignment),
     term(
         "sealed",
         "Closed box",
         "The woofer before air that is shut in: small, forgiving and gently falling, with the cone working hardest of all.",
         SMALL_CLOSED,
     )
-    .also(&["sealed box", "acoustic suspension"]),
+    .also(&["sealed box", "acoustic suspension"])
+    .drawn(drawn::enclosure::sealed),
     term(
         "vented",
         "Vented box",
         "A box with a port: louder down to its tuning for the same stroke, larger than a closed one, with nothing to hold the cone below.",
         SMALL_VENTED,
     )
-    .also(&["bass reflex", "ported box"]),
+    .also(&["bass reflex", "ported box"])
+    .drawn(drawn::enclosure::box_with_port),
     term(
         "passive_radiator",
         "Passive radiator",
@@ -90,35 +94,40 @@ pub const TERMS: &[Term] = &[
     )
     .also(&["drone cone", "auxiliary bass radiator"])
     .figures(&["radiator"])
-    .findings(&["radiator_over_limit"]),
+    .findings(&["radiator_over_limit"])
+    .drawn(drawn::enclosure::radiator),
     term(
         "notch",
         "Notch",
         "Where the passive radiator's own suspension swings with its mass: it moves freely there and takes the level down to nothing.",
         SMALL_PASSIVE,
     )
-    .figures(&["notch_hz"]),
+    .figures(&["notch_hz"])
+    .drawn(drawn::enclosure::radiator),
     term(
         "bandpass",
         "Bandpass box",
         "The woofer plays into a second chamber and only a port is heard: loud within a band, silent above and below it.",
         "Fincham, A Bandpass Loudspeaker Enclosure, Audio Eng. Soc. 63rd Convention (1979)",
     )
-    .also(&["fourth-order", "sixth-order"]),
+    .also(&["fourth-order", "sixth-order"])
+    .drawn(drawn::enclosure::bandpass),
     term(
         "passband",
         "Band",
         "Between which frequencies a bandpass box plays, and by how much it is louder than the bare woofer.",
         PRACTICE,
     )
-    .also(&["passband", "ripple"]),
+    .also(&["passband", "ripple"])
+    .drawn(drawn::enclosure::bandpass),
     term(
         "transmission_line",
         "Transmission line",
         "A long stuffed path behind the woofer whose far end plays along at a quarter of a wave.",
         "Bailey, Wireless World (1965); common practice",
     )
-    .also(&["line", "TL", "quarter-wave box"]),
+    .also(&["line", "TL", "quarter-wave box"])
+    .drawn(drawn::enclosure::line),
     term(
         "quarter_wave",
         "Quarter wave",
@@ -142,7 +151,8 @@ pub const TERMS: &[Term] = &[
         "The frequency its flare stops carrying: below it the horn is only a tube.",
         BERANEK,
     )
-    .figures(&["cutoff_hz"]),
+    .figures(&["cutoff_hz"])
+    .drawn(drawn::enclosure::cutoff),
     term(
         "compression",
         "Compression",
@@ -150,14 +160,16 @@ pub const TERMS: &[Term] = &[
         PRACTICE,
     )
     .also(&["compression ratio"])
-    .figures(&["compression"]),
+    .figures(&["compression"])
+    .drawn(drawn::enclosure::compression),
     term(
         "mouth",
         "Mouth",
         "The open end of a path; smaller than a full horn's it throws part of the wave back, and the level ripples.",
         BERANEK,
     )
-    .figures(&["mouth_share"]),
+    .figures(&["mouth_share"])
+    .drawn(drawn::enclosure::mouth),
     term(
         "open_baffle",
         "Open baffle",

@@ -1,6 +1,7 @@
 //! Measuring.
 
 use super::{PRACTICE, term};
+use crate::drawn;
 use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
@@ -10,20 +11,23 @@ pub const TERMS: &[Term] = &[
         "Measured so close to the cone that the room does not matter; cone and port are then added by their sizes.",
         "Keele, J. Audio Eng. Soc. 22 (1974)",
     )
-    .figures(&["near"]),
+    .figures(&["near"])
+    .drawn(drawn::prove::near_field),
     term(
         "sweep",
         "Sweep",
         "A tone that slides from low to high; what comes back tells the response and the distortion at once.",
         "Farina, Audio Eng. Soc. 108th Convention (2000)",
     )
-    .also(&["chirp"]),
+    .also(&["chirp"])
+    .drawn(drawn::prove::sweep),
     term(
         "impedance_jig",
         "Impedance jig",
         "A resistor of known value before the woofer, so that two voltages tell its impedance.",
         PRACTICE,
-    ),
+    )
+    .drawn(drawn::prove::jig),
     term(
         "added_mass",
         "Added mass",
@@ -31,7 +35,8 @@ pub const TERMS: &[Term] = &[
         PRACTICE,
     )
     .also(&["delta mass"])
-    .fields(&["added_mass_g"]),
+    .fields(&["added_mass_g"])
+    .drawn(drawn::prove::added_mass),
     term(
         "calibration",
         "Calibration",
@@ -45,5 +50,6 @@ pub const TERMS: &[Term] = &[
         "What comes out that was not put in: at low notes mostly twice and three times the note, from a stroke that is too long.",
         "IEC 60268-21",
     )
-    .also(&["THD", "harmonics"]),
+    .also(&["THD", "harmonics"])
+    .drawn(drawn::prove::distortion),
 ];

@@ -2,6 +2,7 @@
 
 use super::{BERANEK, PRACTICE, SMALL_VENTED, term};
 use crate::drawing;
+use crate::drawn;
 use crate::term::Term;
 
 pub const TERMS: &[Term] = &[
@@ -23,7 +24,8 @@ pub const TERMS: &[Term] = &[
     .also(&["stuffing", "damping material", "acoustic wool"])
     .fields(&["fill", "front_fill", "rear_fill"])
     .figures(&["fill_g"])
-    .findings(&["fill_out_of_range", "fill_in_the_way"]),
+    .findings(&["fill_out_of_range", "fill_in_the_way"])
+    .drawn(drawn::quiet::fill),
     term(
         "flow_resistivity",
         "Flow resistivity",
@@ -43,7 +45,8 @@ pub const TERMS: &[Term] = &[
     term("brace", "Brace", "A board or bar between walls that halves what can ring.", PRACTICE)
         .also(&["bracing"])
         .fields(&["braces"])
-    .findings(&["brace_blocks_air", "brace_meets_magnet"]),
+    .findings(&["brace_blocks_air", "brace_meets_magnet"])
+    .drawn(drawing::panel),
     term(
         "leak",
         "Leak",

@@ -39,7 +39,8 @@ pub const TERMS: &[Term] = &[
         "How long sound takes to fall by sixty decibels after it is cut off.",
         "ISO 3382-2",
     )
-    .also(&["reverberation time", "RT60", "T60"]),
+    .also(&["reverberation time", "RT60", "T60"])
+    .drawn(drawn::room::dies_away),
     term(
         "seat_spread",
         "Seats differ by",

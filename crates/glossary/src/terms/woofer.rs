@@ -22,7 +22,8 @@ pub const TERMS: &[Term] = &[
     )
     .also(&["free-air resonance", "resonance frequency"])
     .fields(&["fs_hz"])
-    .figures(&["fs_hz"]),
+    .figures(&["fs_hz"])
+    .drawn(drawn::woofer::resonance),
     term(
         "qts",
         "Qts",
@@ -40,7 +41,8 @@ pub const TERMS: &[Term] = &[
         SMALL_DIRECT,
     )
     .also(&["electrical Q"])
-    .fields(&["qes"]),
+    .fields(&["qes"])
+    .drawn(drawn::woofer::damping),
     term(
         "qms",
         "Qms",
@@ -48,7 +50,8 @@ pub const TERMS: &[Term] = &[
         SMALL_DIRECT,
     )
     .also(&["mechanical Q"])
-    .fields(&["qms"]),
+    .fields(&["qms"])
+    .drawn(drawn::woofer::damping),
     term(
         "vas",
         "Vas",
@@ -60,7 +63,8 @@ pub const TERMS: &[Term] = &[
     .drawn(drawing::vas),
     term("sd", "Sd", "The area of the cone that pushes air, with half of the surround counted in.", PRACTICE)
         .also(&["effective area", "piston area"])
-        .fields(&["sd_cm2"]),
+        .fields(&["sd_cm2"])
+    .drawn(drawn::woofer::area),
     term(
         "xmax",
         "Xmax",
@@ -82,7 +86,8 @@ pub const TERMS: &[Term] = &[
     .fields(&["xmech_mm"]),
     term("re", "Re", "The coil's resistance to direct current; a warm coil has more.", THIELE)
         .also(&["DC resistance"])
-        .fields(&["re_ohm"]),
+        .fields(&["re_ohm"])
+    .drawn(drawn::woofer::resonance),
     term(
         "le",
         "Le",
@@ -99,7 +104,8 @@ pub const TERMS: &[Term] = &[
         "Vanderkooy, J. Audio Eng. Soc. 37 (1989)",
     )
     .also(&["K and n", "lossy inductance"])
-    .fields(&["semi_inductance_k", "semi_inductance_n"]),
+    .fields(&["semi_inductance_k", "semi_inductance_n"])
+    .drawn(drawn::woofer::semi_inductance),
     term(
         "bl",
         "Bl",
@@ -115,13 +121,16 @@ pub const TERMS: &[Term] = &[
         SMALL_DIRECT,
     )
     .also(&["moving mass"])
-    .fields(&["mms_g"]),
+    .fields(&["mms_g"])
+    .drawn(drawn::woofer::swings_at),
     term("cms", "Cms", "How far the suspension gives for each newton: a soft one gives more.", SMALL_DIRECT)
         .also(&["compliance of the suspension"])
-        .fields(&["cms_mm_per_n"]),
+        .fields(&["cms_mm_per_n"])
+    .drawn(drawn::woofer::swings_at),
     term("rms", "Rms", "The friction of the suspension, as a force for each speed.", SMALL_DIRECT)
         .also(&["mechanical resistance"])
-        .fields(&["rms_n_s_per_m"]),
+        .fields(&["rms_n_s_per_m"])
+    .drawn(drawn::woofer::damping),
     term(
         "nominal_impedance",
         "Nominal impedance",
@@ -155,7 +164,8 @@ pub const TERMS: &[Term] = &[
     )
     .also(&["clamshell", "push-pull pair"])
     .fields(&["isobaric"])
-    .findings(&["isobaric_too_shallow", "isobaric_uncouples"]),
+    .findings(&["isobaric_too_shallow", "isobaric_uncouples"])
+    .drawn(drawn::woofer::isobaric),
     term(
         "breaking_in",
         "Breaking in",

@@ -16,6 +16,8 @@ pub struct Term {
     pub says: &'static str,
     /// Where the sentence is from.
     pub source: &'static str,
+    /// Enclosure families of this kind, by their stable names.
+    pub families: &'static [&'static str],
     /// Properties of the published documents that state it.
     pub fields: &'static [&'static str],
     /// Figures and lanes that show it, by their stable names.

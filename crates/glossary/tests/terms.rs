@@ -55,6 +55,33 @@ fn every_field_is_one_of_the_published_documents() {
     }
 }
 
+/// Every family a design may state is explained by one drawn term.
+#[test]
+fn every_family_is_explained_and_drawn() {
+    fn stated(in_: &Value, to: &mut BTreeSet<String>) {
+        match in_ {
+            Value::Object(map) => {
+                to.extend(map.get("family").and_then(|f| f["const"].as_str()).map(str::to_owned));
+                map.values().for_each(|v| stated(v, to));
+            }
+            Value::Array(list) => list.iter().for_each(|v| stated(v, to)),
+            _ => {}
+        }
+    }
+    let design = std::fs::read_to_string(docs("schema/design.json")).unwrap();
+    let mut families = BTreeSet::new();
+    stated(&serde_json::from_str(&design).unwrap(), &mut families);
+    assert!(families.len() > 10, "{families:?}");
+    let mut explained = BTreeSet::new();
+    for term in terms() {
+        for family in term.families {
+            assert!(explained.insert((*family).to_owned()), "{family} is explained twice");
+            assert!(term.drawing.is_some(), "{family}");
+        }
+    }
+    assert_eq!(explained, families);
+}
+
 /// What a family tells of itself is explained, but for plain sizes; what a term says it explains is there.
 #[test]
 fn every_figure_of_an_enclosure_and_no_other_is_explained() {

@@ -16,6 +16,7 @@ export type Term = {
   also: string[];
   says: string;
   source: string;
+  families: string[];
   fields: string[];
   figures: string[];
   findings: string[];
@@ -29,6 +30,7 @@ export const TERMS: Term[] = list.stations.flatMap((s) =>
 );
 
 const by = (names: (t: Term) => string[]) => new Map(TERMS.flatMap((t) => names(t).map((n) => [n, t])));
+const byFamily = by((t) => t.families);
 const byField = by((t) => t.fields);
 const byFigure = by((t) => t.figures);
 const byFinding = by((t) => t.findings);
@@ -37,6 +39,9 @@ const byId = by((t) => [t.id]);
 /** The term that explains a field, by the last part of its pointer. */
 export const termOfField = (pointer: string | undefined): Term | undefined =>
   pointer === undefined ? undefined : byField.get(pointer.slice(pointer.lastIndexOf("/") + 1));
+
+/** The term that explains an enclosure family. */
+export const termOfFamily = (id: string): Term | undefined => byFamily.get(id);
 
 /** The term that explains a figure or a lane. */
 export const termOfFigure = (id: string): Term | undefined => byFigure.get(id);

@@ -163,6 +163,18 @@ pub fn compression() -> Drawing {
     on
 }
 
+/// A woofer in a wall between two rooms.
+pub fn wall() -> Drawing {
+    let mut on = sheet(
+        "A woofer in a wall from floor to ceiling: what its front plays stays on one side, what its back plays on the other.",
+    );
+    on.line(Look::Ink, "M120 4V28M120 60V78M8 78H232M8 4H232");
+    on.line(Look::Cone, "M120 28L108 39V49L120 60");
+    on.arrow(Look::Air, 130.0, 44.0, 26.0).arrow(Look::Soft, 100.0, 44.0, -26.0);
+    on.say(194.0, 47.0, "middle", "room").say(40.0, 47.0, "middle", "loft");
+    on
+}
+
 /// Three choices of volume and tuning for one woofer.
 pub fn alignment() -> Drawing {
     let mut on = sheet(

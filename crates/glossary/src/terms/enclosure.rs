@@ -77,6 +77,7 @@ pub const TERMS: &[Term] = &[
         SMALL_CLOSED,
     )
     .also(&["sealed box", "acoustic suspension"])
+    .families(&["sealed"])
     .drawn(drawn::enclosure::sealed),
     term(
         "vented",
@@ -85,6 +86,7 @@ pub const TERMS: &[Term] = &[
         SMALL_VENTED,
     )
     .also(&["bass reflex", "ported box"])
+    .families(&["vented"])
     .drawn(drawn::enclosure::box_with_port),
     term(
         "passive_radiator",
@@ -93,6 +95,7 @@ pub const TERMS: &[Term] = &[
         SMALL_PASSIVE,
     )
     .also(&["drone cone", "auxiliary bass radiator"])
+    .families(&["passive_radiator"])
     .figures(&["radiator"])
     .findings(&["radiator_over_limit"])
     .drawn(drawn::enclosure::radiator),
@@ -111,6 +114,7 @@ pub const TERMS: &[Term] = &[
         "Fincham, A Bandpass Loudspeaker Enclosure, Audio Eng. Soc. 63rd Convention (1979)",
     )
     .also(&["fourth-order", "sixth-order"])
+    .families(&["bandpass_fourth", "bandpass_sixth"])
     .drawn(drawn::enclosure::bandpass),
     term(
         "passband",
@@ -127,6 +131,7 @@ pub const TERMS: &[Term] = &[
         "Bailey, Wireless World (1965); common practice",
     )
     .also(&["line", "TL", "quarter-wave box"])
+    .families(&["transmission_line"])
     .drawn(drawn::enclosure::line),
     term(
         "quarter_wave",
@@ -144,6 +149,7 @@ pub const TERMS: &[Term] = &[
         BERANEK,
     )
     .also(&["front-loaded horn", "flare"])
+    .families(&["front_horn", "back_horn", "tapped_horn"])
     .drawn(drawing::horn),
     term(
         "cutoff",
@@ -171,12 +177,22 @@ pub const TERMS: &[Term] = &[
     .figures(&["mouth_share"])
     .drawn(drawn::enclosure::mouth),
     term(
+        "infinite_baffle",
+        "Infinite baffle",
+        "The woofer in a wall whose other side is a room or loft of its own: nothing stiffens it and nothing of its back is heard, so that fs and Qts stay what they are.",
+        BERANEK,
+    )
+    .also(&["wall-mounted woofer"])
+    .families(&["infinite_baffle"])
+    .drawn(drawn::enclosure::wall),
+    term(
         "open_baffle",
         "Open baffle",
         "The woofer in a bare board: what the back plays meets what the front plays, and the lower the note the more they cancel.",
         BERANEK,
     )
     .also(&["dipole", "acoustic short circuit"])
+    .families(&["open_baffle"])
     .figures(&["dipole_hz", "way_mm"])
     .drawn(drawing::dipole),
     term(

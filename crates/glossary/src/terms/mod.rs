@@ -16,12 +16,16 @@ use crate::term::Term;
 
 /// A term without further names, fields, figures or drawing.
 const fn term(id: &'static str, name: &'static str, says: &'static str, source: &'static str) -> Term {
-    Term { id, name, also: &[], says, source, fields: &[], figures: &[], findings: &[], drawing: None }
+    Term { id, name, also: &[], says, source, families: &[], fields: &[], figures: &[], findings: &[], drawing: None }
 }
 
 impl Term {
     const fn also(mut self, also: &'static [&'static str]) -> Term {
         self.also = also;
+        self
+    }
+    const fn families(mut self, families: &'static [&'static str]) -> Term {
+        self.families = families;
         self
     }
     const fn fields(mut self, fields: &'static [&'static str]) -> Term {

@@ -1,5 +1,5 @@
 import type { FamilyInfo } from "../../api/client";
-import { termOf } from "../../lib/glossary";
+import { termOfFamily } from "../../lib/glossary";
 import { Tip } from "../../ui/Tip";
 import { FamilyMark } from "./FamilyMark";
 
@@ -17,7 +17,7 @@ export function FamilyPicker({ families, chosen, possible, onChoose }: Props) {
     <div className="border-b border-rule pb-1">
       <div className="grid grid-cols-4 gap-px" role="radiogroup" aria-label="Enclosure">
         {families.map((f) => (
-          <Tip key={f.id} text={`${f.title}. ${f.summary}`} term={termOf(f.id)}>
+          <Tip key={f.id} text={`${f.title}. ${f.summary}`} term={termOfFamily(f.id)}>
             <button
               type="button"
               role="radio"

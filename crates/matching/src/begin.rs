@@ -9,6 +9,8 @@ use crate::seek::{Reach, Seek, Trade, seek_best};
 use oak_drum_acoustics::amplifier::{Amplifier, Rating};
 use oak_drum_acoustics::driver::Woofer;
 use oak_drum_acoustics::families::Enclosure;
+use oak_drum_acoustics::port::{End, Section};
+use oak_drum_design::airway::speed::{AirSpeed, air_speed};
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::brief::purpose::Purpose;
 use oak_drum_design::cabinet::from_box::{Form, from_box};
@@ -16,9 +18,11 @@ use oak_drum_design::drive::likely::likely_amplifier;
 use oak_drum_design::suggest;
 use oak_drum_document::{Brief, Change, Checked, Design, Drive, apply, read_current};
 use oak_drum_text::{Text, litres};
+use rayon::prelude::*;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::json;
+use std::f64::consts::PI;
 
 /// A space it has to go into.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -146,13 +150,54 @@ fn base(begin: &Begin) -> Option<Design> {
 /// The families that are tried: what a first box is built as.
 const FAMILIES: [&str; 2] = ["sealed", "vented"];
 
-/// The best box of the families for a wish.
-fn best(starts: &[Enclosure], base: &Design, wish: &Seek, better: fn(&Trade, &Trade) -> bool) -> Option<Trade> {
-    let found = starts.iter().filter_map(|enclosure| {
-        let design = Checked::assembled(Design { enclosure: enclosure.clone(), ..base.clone() })?;
-        seek_best(&design, wish).ok()
+/// Areas of the port that are tried beside the suggested one, as shares of the cone's (common practice: up to a third).
+const OPENINGS: [f64; 3] = [0.12, 0.2, 0.33];
+
+/// The same vented box with wider tubes, their ends flared alike.
+fn opened(start: &Enclosure, sd_cm2: f64) -> Vec<Enclosure> {
+    let Enclosure::Vented(usual) = start else { return Vec::new() };
+    let wider = OPENINGS.iter().map(|share| {
+        let diameter_mm = (20.0 * (share * sd_cm2 / PI).sqrt()).round();
+        let end = End::Flared { radius_mm: (0.12 * diameter_mm).round().max(1.0) };
+        let mut wider = usual.clone();
+        wider.port.section = Section::Round { diameter_mm };
+        (wider.port.inner_end, wider.port.outer_end) = (end, end);
+        Enclosure::Vented(wider)
     });
-    found.reduce(|a, b| if better(&b, &a) { b } else { a })
+    wider.collect()
+}
+
+/// A port may be heard so much before its end: two decibels of level are hardly missed, and a quieter one can want twice the box.
+const HEARD: f64 = 1.25;
+
+/// Whether the air of no port is much heard, at what it is driven with and at the most that stroke, heat and amplifier allow.
+fn quiet(design: &Checked) -> bool {
+    let analysis = Analysis::of(design);
+    let mut air = analysis.wired.ports.iter().filter_map(|port| air_speed(&analysis, port));
+    let over = |a: AirSpeed| a.at_most_m_per_s.unwrap_or(0.0).max(a.at_drive_m_per_s) > HEARD * a.limit_m_per_s;
+    !air.any(over)
+}
+
+/// The design with another enclosure.
+fn with(base: &Design, enclosure: &Enclosure) -> Option<Checked> {
+    Checked::assembled(Design { enclosure: enclosure.clone(), ..base.clone() })
+}
+
+/// The best box for a wish. The loudest counts its port's air in its level; of the others the best whose port stays quiet as it is
+/// driven, and where none does the one that plays loudest for its size, twice the size for six decibels.
+fn best(starts: &[Enclosure], driven: &Design, wish: &Seek, better: fn(&Trade, &Trade) -> bool) -> Option<Trade> {
+    let found: Vec<Trade> =
+        starts.par_iter().filter_map(|enclosure| seek_best(&with(driven, enclosure)?, wish).ok()).collect();
+    let first = |list: Vec<Trade>, by: fn(&Trade, &Trade) -> bool| {
+        list.into_iter().reduce(|a, b| if by(&b, &a) { b } else { a })
+    };
+    if wish.reach == Reach::Loudest {
+        return first(found, better);
+    }
+    let worth = |t: &Trade| t.measures.loudest_db - 20.0 * t.measures.outside_l.log10();
+    let (still, heard): (Vec<Trade>, Vec<Trade>) =
+        found.into_iter().partition(|t| with(driven, &t.enclosure).is_some_and(|d| quiet(&d)));
+    first(still, better).or_else(|| heard.into_iter().max_by(|a, b| worth(a).total_cmp(&worth(b))))
 }
 
 /// Begins.
@@ -168,9 +213,11 @@ pub fn begin(begin: &Begin) -> Result<Begun, Text> {
     let base = base(begin).ok_or_else(wrong)?;
     let checked = Checked::assembled(base.clone()).ok_or_else(wrong)?;
     let suggested = suggest(&checked);
+    let sd_cm2 = checked.woofer.sd_cm2.unwrap_or_default();
     let starts: Vec<Enclosure> = FAMILIES
         .iter()
         .filter_map(|id| suggested.iter().filter_map(|s| s.enclosure.clone()).find(|e| e.info().id == *id))
+        .flat_map(|start| [opened(&start, sd_cm2), vec![start]].concat())
         .collect();
     let note = base.brief.lowest_note_hz.unwrap_or(USUAL_NOTE);
     let wish = |reach: Reach, at: f64, outside_l: Option<f64>| Seek {
@@ -187,9 +234,23 @@ pub fn begin(begin: &Begin) -> Result<Begun, Text> {
     if let Some(purpose) = begin.purpose {
         out.reasons = purpose.info().reasons();
     }
+    // without an amplifier the smallest box would be the loudest, and no port wide enough: any power would move its cone
+    let limited = base.woofer.xmax_mm.is_some() || base.woofer.power_w.is_some();
+    let mut driven = base.clone();
+    if limited && driven.chain.amplifier.is_none() {
+        let likely = likely_amplifier(&Analysis::of(&checked));
+        out.reasons.push(
+            format!(
+                "Loud and how wide a port is are reckoned with {:.0} W into {:.0} ohm, the likely amplifier; none is stated.",
+                likely.power_w, likely.load_ohm
+            )
+            .into(),
+        );
+        driven.chain.amplifier = Some(likely);
+    }
     // the smallest, at the note or as near above it as this woofer comes
     let small = HIGHER.iter().find_map(|by| {
-        let made = best(&starts, &base, &wish(Reach::Smallest, note * by, space_l), |a, b| {
+        let made = best(&starts, &driven, &wish(Reach::Smallest, note * by, space_l), |a, b| {
             a.measures.outside_l < b.measures.outside_l
         });
         made.map(|trade| (note * by, trade))
@@ -198,24 +259,10 @@ pub fn begin(begin: &Begin) -> Result<Begun, Text> {
         out.left_out.push(format!("No box of this woofer has its f3 near {note:.0} Hz in that size: another woofer, two of them, or a higher note.").into());
     }
     let most = space_l.or(small.as_ref().map(|(_, s)| LARGER * s.measures.outside_l));
-    let deep = best(&starts, &base, &wish(Reach::LowestF3, note, most), |a, b| {
+    let deep = best(&starts, &driven, &wish(Reach::LowestF3, note, most), |a, b| {
         a.measures.f3_hz.unwrap_or(f64::INFINITY) < b.measures.f3_hz.unwrap_or(f64::INFINITY)
     });
-    let limited = base.woofer.xmax_mm.is_some() || base.woofer.power_w.is_some();
     let loud = if limited {
-        // without an amplifier the smallest box would be the loudest: any power would move its cone
-        let mut driven = base.clone();
-        if driven.chain.amplifier.is_none() {
-            let likely = likely_amplifier(&Analysis::of(&checked));
-            out.reasons.push(
-                format!(
-                    "Loud is reckoned with {:.0} W into {:.0} ohm, the likely amplifier; none is stated.",
-                    likely.power_w, likely.load_ohm
-                )
-                .into(),
-            );
-            driven.chain.amplifier = Some(likely);
-        }
         let found = best(&starts, &driven, &wish(Reach::Loudest, note, most), |a, b| {
             a.measures.loudest_db > b.measures.loudest_db
         });
@@ -257,7 +304,7 @@ pub fn begin(begin: &Begin) -> Result<Begun, Text> {
             out.left_out.push(format!("{title} is the same box as {twin}.").into());
             continue;
         }
-        match boxed(begin, &base, &trade, title) {
+        match boxed(begin, &base, &driven, &trade, title) {
             Ok((design, cabinet)) => {
                 let m = &trade.measures;
                 let f3 = m.f3_hz.map_or("f3 out of reach".to_owned(), |f| format!("f3 {f:.0} Hz"));
@@ -295,7 +342,7 @@ fn kept_as(title: &str) -> &'static str {
 }
 
 /// The design of a box, in a cabinet that holds it; of a stated space one that goes in, or none.
-fn boxed(begin: &Begin, base: &Design, trade: &Trade, title: &str) -> Result<(Design, String), Text> {
+fn boxed(begin: &Begin, base: &Design, driven: &Design, trade: &Trade, title: &str) -> Result<(Design, String), Text> {
     let mut design = Design { enclosure: trade.enclosure.clone(), name: title.into(), ..base.clone() };
     // why it is there stays with it
     let purpose = format!("{} {title}: {}.", design.brief.purpose, kept_as(title));
@@ -323,7 +370,11 @@ fn boxed(begin: &Begin, base: &Design, trade: &Trade, title: &str) -> Result<(De
             }
             apply(&mut document, &changes);
             let read = read_current(document).map_err(|_| Text::from("its cabinet does not read"))?;
-            Ok((read.into_design(), made.title.to_string() + "."))
+            let mut told = made.title.to_string() + ".";
+            if with(driven, &read.enclosure).is_some_and(|d| !quiet(&d)) {
+                told += " Its port is heard when all is asked of it: no wider one goes.";
+            }
+            Ok((read.into_design(), told))
         }
         Err(why) if begin.space.is_some() => Err(why),
         Err(_) => Ok((design, "No cabinet yet: state its outside.".into())),

@@ -7,6 +7,7 @@ use crate::evaluator::{horn_volume, outside_l};
 use oak_drum_acoustics::families::{Enclosure, Knob, rounded};
 use oak_drum_acoustics::level::log_frequencies;
 use oak_drum_acoustics::outputs::Sweep;
+use oak_drum_acoustics::port::Port;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::room::heard::{gain, held_by_brief};
 use oak_drum_document::{Checked, Design, lengths_along};
@@ -80,6 +81,8 @@ pub struct Measures {
     pub proud_db: f64,
     /// Longest port, mm; 0 without one.
     pub longest_port_mm: f64,
+    /// The most that a port takes of the depth, the clear end it wants inside counted with its length, mm; 0 without one.
+    pub port_depth_mm: f64,
     /// Highest level the limits allow at the lowest note, dB; without limits the level at this drive. Where the brief is held to its
     /// room, at the seats there.
     pub loudest_db: f64,
@@ -119,9 +122,10 @@ const PROUD: f64 = 2.0;
 const PROUD_OF_PATHS: f64 = 6.0;
 /// A longer port is never taken, mm: nothing of the kind is built.
 const LONGEST_PORT: f64 = 2000.0;
-/// A straight port takes at most this part of the depth, which in the usual proportions is the cube root of the outside: a board and
-/// some air stay behind it (common practice).
-const PORT_OF_DEPTH: f64 = 0.8;
+/// Behind a straight port and its clear end stands one board, mm; the depth is in the usual proportions the cube root of the outside,
+/// of which two hundredths are left for what the estimate of the outside misses.
+const BEHIND_PORT: f64 = 18.0;
+const PORT_OF_DEPTH: f64 = 0.98;
 /// Points of the coarse grid along each knob, by their number.
 const GRID: [usize; 5] = [0, 24, 9, 5, 4];
 /// Points of the trade-off.
@@ -227,6 +231,9 @@ fn measured(design: &Checked, lowest_note: f64, room: &[f64]) -> Measures {
     let woofers = design.woofer.displacement().map_or(0.0, |d| d.0) * f64::from(design.array.count);
     let ports: f64 = wired.ports.iter().map(|p| p.port.displacement(p.realised.length, 0.0) * 1e3).sum();
     let horn = horn_volume(wired) * 1e3;
+    let longest = |more: fn(&Port) -> f64| -> f64 {
+        wired.ports.iter().map(|p| (p.realised.length + more(&p.port)) * 1e3).fold(0.0, f64::max)
+    };
     Measures {
         volume_l,
         outside_l: outside_l(volume_l + woofers + ports + horn),
@@ -234,7 +241,8 @@ fn measured(design: &Checked, lowest_note: f64, room: &[f64]) -> Measures {
         f3_hz: analysis.edges().edges[0],
         swing_db: highest - lowest,
         proud_db: everywhere.iter().copied().fold(analysis.edges().peak.0, f64::max) - analysis.edges().reference_db,
-        longest_port_mm: analysis.wired.ports.iter().map(|p| p.realised.length * 1e3).fold(0.0, f64::max),
+        longest_port_mm: longest(|_| 0.0),
+        port_depth_mm: longest(|port| port.section.clearance()),
         loudest_db: if limit.is_finite() { limit } else { curves.level_db[0] },
         delay_ms: curves.group_delay.iter().copied().fold(0.0, f64::max) * 1e3,
     }
@@ -273,7 +281,11 @@ impl Seeker<'_> {
             share(m.delay_ms, self.seek.delay_ms),
             if steady { (m.proud_db - proud) / 10.0 } else { -1.0 },
             deep,
-            share(m.longest_port_mm, Some(if self.seek.port_fits { room_for_port(m.outside_l) } else { LONGEST_PORT })),
+            if self.seek.port_fits {
+                share(m.port_depth_mm, Some(room_for_port(m.outside_l)))
+            } else {
+                share(m.longest_port_mm, Some(LONGEST_PORT))
+            },
             share(m.outside_l, self.seek.outside_l),
         ]
     }
@@ -400,9 +412,9 @@ impl Seeker<'_> {
     }
 }
 
-/// The longest straight port of a box, by its outside, mm.
+/// The depth that a straight port and its clear end may take of a box, by its outside, mm.
 fn room_for_port(outside_l: f64) -> f64 {
-    PORT_OF_DEPTH * 100.0 * outside_l.cbrt()
+    PORT_OF_DEPTH * 100.0 * outside_l.cbrt() - BEHIND_PORT
 }
 
 fn length_of(document: &Value) -> Option<f64> {

@@ -9533,6 +9533,11 @@ export interface components {
             longest_port_mm: number;
             /**
              * Format: double
+             * @description The most that a port takes of the depth, the clear end it wants inside counted with its length, mm; 0 without one.
+             */
+            port_depth_mm: number;
+            /**
+             * Format: double
              * @description Highest level the limits allow at the lowest note, dB; without limits the level at this drive. Where the brief is held to its
              *     room, at the seats there.
              */

@@ -47,6 +47,14 @@ pub fn nominal(analysis: &Analysis) -> Option<f64> {
     analysis.design.woofer.nominal_ohm.map(|z| z * analysis.context.array.resistance() / each)
 }
 
+/// A woofer sold by a nominal impedance may fall to this part of it: its coil is often no more than that (common practice, from memory).
+const SOLD: f64 = 0.65;
+
+/// The array's nominal impedance, Ω, where that is what the amplifier asks for and this lowest impedance no less than what is sold so.
+pub fn as_sold(analysis: &Analysis, least_ohm: f64, lowest_ohm: f64) -> Option<f64> {
+    nominal(analysis).filter(|n| *n >= 0.99 * least_ohm && lowest_ohm >= SOLD * n)
+}
+
 /// Lowest impedance that the amplifier sees, Ω, and where, Hz.
 pub fn lowest_load(c: &Curves) -> (f64, f64) {
     let each = c.load.iter().zip(&c.frequency).map(|(z, f)| (z.norm(), *f));

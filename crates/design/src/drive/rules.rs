@@ -3,7 +3,7 @@
 use crate::analysis::Analysis;
 use crate::drive::chain_rules::low_cuts;
 use crate::drive::likely::likely_amplifier;
-use crate::drive::power::{lowest_load, most_heat};
+use crate::drive::power::{as_sold, lowest_load, most_heat};
 use crate::finding::{self, Finding, LimitSource, Severity, finding, remedy, rounded, say};
 use crate::trial::Case;
 use crate::woofer::arrangement::wiring_in_words;
@@ -209,7 +209,8 @@ pub fn coil_over_power(case: &Case) -> Vec<Finding> {
 pub(super) const UNDER: f64 = 0.8;
 
 /// A load below what the amplifier may drive. Nominal loads lie above their lowest impedance by custom, so a
-/// fifth under the amplifier's lowest load is still allowed (IEC 60268-5: not below 80 % of the rated value).
+/// fifth under the amplifier's lowest load is still allowed (IEC 60268-5: not below 80 % of the rated value). Woofers whose nominal
+/// impedance is what the amplifier asks for seldom keep to that, and are played all the same: that is worth knowing, no more.
 pub fn load_below_amplifier(case: &Case) -> Vec<Finding> {
     let Some(amplifier) = case.design.chain.amplifier_on() else { return Vec::new() };
     let (z, at) = lowest_load(case.curves());
@@ -217,18 +218,24 @@ pub fn load_below_amplifier(case: &Case) -> Vec<Finding> {
     if z >= limit {
         return Vec::new();
     }
-    let mut f = finding(
-        Severity::Broken,
-        LimitSource::Brief,
-        "/array/woofers_in_series",
-        "Load too low for the amplifier",
-        format!(
-            "The impedance falls to {z:.2} ohm at {at:.0} Hz; an amplifier for {} ohm may go down to {limit:.2}.",
-            say(amplifier.minimum_load_ohm)
-        ),
-        (z, "ohm"),
-        Some(limit),
+    let sold = as_sold(case, amplifier.minimum_load_ohm, z);
+    let falls = format!(
+        "The impedance falls to {z:.2} ohm at {at:.0} Hz; an amplifier for {} ohm may go down to {limit:.2}.",
+        say(amplifier.minimum_load_ohm)
     );
+    let (severity, title, sentence) = match sold {
+        Some(n) => (
+            Severity::Note,
+            "Load a little low for the amplifier",
+            format!(
+                "{falls} What is sold as {} ohm often does, and is played all the same: feel whether the amplifier gets hot.",
+                say(n)
+            ),
+        ),
+        None => (Severity::Broken, "Load too low for the amplifier", falls),
+    };
+    let place = "/array/woofers_in_series";
+    let mut f = finding(severity, LimitSource::Brief, place, title, sentence, (z, "ohm"), Some(limit));
     let array = &case.design.array;
     for (coils, in_series) in wirings(array.count, case.woofer.coils) {
         if (coils, in_series) == (array.coils, array.woofers_in_series) {

@@ -4,7 +4,7 @@ use crate::analysis::Analysis;
 use crate::drive::chain_rules::{FAR, called};
 use crate::drive::heat::Room;
 use crate::drive::offers::lack;
-use crate::drive::power::{decibels, in_words, lowest_load, nominal};
+use crate::drive::power::{as_sold, decibels, in_words, lowest_load, nominal};
 use crate::drive::rules::UNDER;
 use crate::finding::{say, value};
 use oak_drum_acoustics::amplifier::Amplifier;
@@ -112,7 +112,8 @@ fn suited(design: &Analysis, index: usize, amplifier: &Amplifier) -> Suited {
     let mut reasons: Vec<Text> = Vec::new();
     let (lowest, at) = lowest_load(analysis.curves());
     let least = amplifier.minimum_load_ohm * UNDER;
-    if lowest < least {
+    let sold = as_sold(&analysis, amplifier.minimum_load_ohm, lowest).is_some();
+    if lowest < least && !sold {
         verdict = Verdict::Not;
         reasons.push(
             format!("The load falls to {lowest:.2} ohm at {at:.0} Hz; it may go down to {least:.2}. Another wiring may help.")
@@ -123,6 +124,11 @@ fn suited(design: &Analysis, index: usize, amplifier: &Amplifier) -> Suited {
         verdict = verdict.max(Verdict::Mind);
         reasons.push(reason.into());
     };
+    if lowest < least && sold {
+        mind(format!(
+            "The load falls to {lowest:.2} ohm at {at:.0} Hz, as woofers sold so often do: feel whether it gets hot."
+        ));
+    }
     let gives = nominal(&analysis).map(|load| amplifier.power_into(load));
     if let (Some(power), Some(rated)) = (gives, analysis.conditions.limits.heat) {
         if power > rated * FAR[1] {

@@ -48,6 +48,25 @@ fn on_the_back() -> Value {
     json!({"face": "back", "across_mm": 210, "up_mm": 300})
 }
 
+/// A woofer of 5.6 ohm that is sold as 8 is played by an amplifier for 8 (common practice), one that is sold as less or of which nothing
+/// is stated is held to IEC 60268-5: 80 % of 8 ohm.
+#[test]
+fn a_load_that_is_sold_as_asked_for_is_no_broken_one() {
+    let found = |nominal: Value, re: f64| {
+        let changes = [
+            ("/chain/amplifier/minimum_load_ohm", json!(8)),
+            ("/woofer/nominal_ohm", nominal),
+            ("/woofer/re_ohm", json!(re)),
+        ];
+        findings(&with(&changes)).into_iter().find(|f| f.kind == "load_below_amplifier").map(|f| f.severity)
+    };
+    assert_eq!(found(json!(8), 5.6), Some(Severity::Note));
+    assert_eq!(found(Value::Null, 5.6), Some(Severity::Broken));
+    assert_eq!(found(json!(6), 5.6), Some(Severity::Broken));
+    assert_eq!(found(json!(8), 4.8), Some(Severity::Broken));
+    assert_eq!(found(json!(8), 6.6), None);
+}
+
 /// One case a rule: the changes that bring it out.
 fn cases() -> Vec<(&'static str, Vec<(&'static str, Value)>)> {
     let tuned = |hz: f64| ("/enclosure/port/sizing", json!({"by": "tuning", "tuning_hz": hz}));

@@ -1,9 +1,13 @@
 //! Beginning from a woofer: three boxes that are what they are called, each in a cabinet that holds it.
 
 use oak_drum_acoustics::driver::Woofer;
+use oak_drum_acoustics::families::Enclosure;
+use oak_drum_design::airway::speed::air_speed;
 use oak_drum_design::analysis::Analysis;
 use oak_drum_design::brief::purpose::{PURPOSES, Purpose};
-use oak_drum_document::{Checked, Drive};
+use oak_drum_design::finding::Severity;
+use oak_drum_design::found;
+use oak_drum_document::{Checked, Drive, Prices};
 use oak_drum_matching::begin::{Begin, Begun, begin, picked};
 use oak_drum_matching::seek::{Measures, measures};
 use serde_json::{Value, json};
@@ -53,11 +57,49 @@ fn three_boxes_are_what_they_are_called() {
     assert!(begun.reasons.iter().any(|r| r.contains("30.9 Hz")));
 }
 
+/// A port is as wide as the most that stroke, coil and amplifier allow asks for, held against the air speed that the Airway station
+/// tells; one that cannot be says so. With an amplifier that drives the cone to its end and with a smaller one; without one by the likely.
+#[test]
+fn ports_begin_quiet() {
+    let mut vented = 0;
+    for rest in
+        [json!({}), json!({"gives": {"power_w": 200, "load_ohm": 8}}), json!({"gives": {"power_w": 50, "load_ohm": 8}})]
+    {
+        for made in begin(&wish(rest)).unwrap().boxes {
+            let design = Checked::assembled(made.design.clone()).unwrap();
+            let a = Analysis::of(&design);
+            let Some(report) = a.wired.ports.first() else { continue };
+            vented += 1;
+            let air = air_speed(&a, report).unwrap();
+            let loud = air.at_most_m_per_s.unwrap().max(air.at_drive_m_per_s) > air.limit_m_per_s * 1.25;
+            let told = made.sentence.contains("port is heard");
+            assert_eq!(loud, told, "{}: {air:?}", made.sentence.metric());
+            assert!(!loud, "{}: a woofer of this size has a port that does", made.title);
+            // the port goes in as it is, and a woofer sold as 8 ohm is no broken load for an amplifier of 8 ohm
+            let broken = found(&design, &Prices::default()).into_iter().filter(|f| f.severity == Severity::Broken);
+            let kinds: Vec<String> = broken.map(|f| f.kind).collect();
+            let driven = ["excursion_over_limit", "coil_over_power"];
+            assert!(kinds.iter().all(|k| driven.contains(&k.as_str())), "{}: {kinds:?}", made.sentence.metric());
+        }
+    }
+    assert!(vented > 4);
+    for made in begin(&wish(json!({}))).unwrap().boxes.iter().filter(|b| b.id != "deep") {
+        // the suggested tube is 50 mm wide
+        let Enclosure::Vented(vented) = &made.design.enclosure else { continue };
+        assert!(vented.port.section.area() > 0.1 * 343e-4, "{}", made.sentence.metric());
+    }
+    // no port of a cube of two litres' depth carries what this cone moves
+    let strong = woofer(json!({"xmax_mm": 25, "power_w": 2000}));
+    let begun = begin(&wish(json!({"woofer": strong}))).unwrap();
+    assert!(begun.boxes.iter().any(|b| b.sentence.contains("port is heard")), "{:?}", begun.boxes);
+}
+
 /// A space is kept to by all that is offered; what does not go in is left out with the reason.
 #[test]
 fn a_space_is_kept_to() {
     let space = json!({"width_mm": 500, "height_mm": 420, "depth_mm": 450});
-    let begun = begin(&wish(json!({"space": space, "purpose": "flat"}))).unwrap();
+    let amplifier = json!({"power_w": 300, "load_ohm": 8});
+    let begun = begin(&wish(json!({"space": space, "purpose": "flat", "gives": amplifier}))).unwrap();
     assert!(!begun.boxes.is_empty(), "{:?}", begun.left_out);
     for made in &begun.boxes {
         let c = made.design.cabinet.as_ref().unwrap();

@@ -154,10 +154,10 @@ const FAMILIES: [&str; 2] = ["sealed", "vented"];
 const OPENINGS: [f64; 3] = [0.12, 0.2, 0.33];
 
 /// The same vented box with wider tubes, their ends flared alike.
-fn opened(start: &Enclosure, sd_cm2: f64) -> Vec<Enclosure> {
+fn opened(start: &Enclosure, cone_m2: f64) -> Vec<Enclosure> {
     let Enclosure::Vented(usual) = start else { return Vec::new() };
     let wider = OPENINGS.iter().map(|share| {
-        let diameter_mm = (20.0 * (share * sd_cm2 / PI).sqrt()).round();
+        let diameter_mm = (2e3 * (share * cone_m2 / PI).sqrt()).round();
         let end = End::Flared { radius_mm: (0.12 * diameter_mm).round().max(1.0) };
         let mut wider = usual.clone();
         wider.port.section = Section::Round { diameter_mm };
@@ -213,11 +213,12 @@ pub fn begin(begin: &Begin) -> Result<Begun, Text> {
     let base = base(begin).ok_or_else(wrong)?;
     let checked = Checked::assembled(base.clone()).ok_or_else(wrong)?;
     let suggested = suggest(&checked);
-    let sd_cm2 = checked.woofer.sd_cm2.unwrap_or_default();
+    // worked out where the sheet leaves it to follow
+    let cone_m2 = Analysis::of(&checked).context.array.motor.sd;
     let starts: Vec<Enclosure> = FAMILIES
         .iter()
         .filter_map(|id| suggested.iter().filter_map(|s| s.enclosure.clone()).find(|e| e.info().id == *id))
-        .flat_map(|start| [opened(&start, sd_cm2), vec![start]].concat())
+        .flat_map(|start| [opened(&start, cone_m2), vec![start]].concat())
         .collect();
     let note = base.brief.lowest_note_hz.unwrap_or(USUAL_NOTE);
     let wish = |reach: Reach, at: f64, outside_l: Option<f64>| Seek {
@@ -322,11 +323,12 @@ pub fn begin(begin: &Begin) -> Result<Begun, Text> {
     Ok(out)
 }
 
-/// Whether two boxes are one to a builder: within three per cent in every figure.
+/// Whether two boxes are one to a builder: within three per cent in every figure and the width of the tube.
 fn alike(a: &Enclosure, b: &Enclosure) -> bool {
     let figures = |e: &Enclosure| -> Vec<f64> {
         let document = serde_json::to_value(e).unwrap_or_default();
-        e.knobs().iter().filter_map(|k| document.pointer(k.pointer)?.as_f64()).collect()
+        let tube = "/port/section/diameter_mm";
+        e.knobs().iter().map(|k| k.pointer).chain([tube]).filter_map(|at| document.pointer(at)?.as_f64()).collect()
     };
     let (x, y) = (figures(a), figures(b));
     a.info().id == b.info().id && x.len() == y.len() && x.iter().zip(&y).all(|(x, y)| (x / y - 1.0).abs() < 0.03)

@@ -10,7 +10,7 @@ export default defineConfig({
     // a machine that builds and runs two browsers beside them makes them slow, not wrong
     testTimeout: 60_000,
     hookTimeout: 60_000,
-    // what shows nothing needs no page, and starts in a quarter of the time
+    // what shows nothing needs no page, which takes longer to make than most tests to run
     projects: [
       { extends: true, test: { name: "plain", environment: "node", include: ["src/**/*.test.ts"] } },
       {

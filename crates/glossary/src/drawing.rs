@@ -100,7 +100,7 @@ pub(crate) struct Frame {
 
 impl Frame {
     const LEFT: f64 = 8.0;
-    pub(crate) const FOOT: f64 = HEIGHT - 16.0;
+    const FOOT: f64 = HEIGHT - 16.0;
 
     pub(crate) fn axes(&self, on: &mut Drawing, across: &'static str) {
         on.line(Look::Soft, format!("M{} 6V{}H{}", Self::LEFT, Self::FOOT, WIDTH - 8.0));

@@ -55,13 +55,21 @@ pub fn damping() -> Drawing {
     on
 }
 
-/// fs against mass or softness: it falls with the square root of either.
-pub fn swings_at() -> Drawing {
-    let mut on = sheet(
-        "fs against the moving mass, or against how soft the suspension is: four times as much brings it down to half.",
-    );
+/// fs against the moving mass.
+pub fn by_mass() -> Drawing {
+    swings_at("mass", "fs against the moving mass: four times as much brings it down to half.")
+}
+
+/// fs against how soft the suspension is.
+pub fn by_softness() -> Drawing {
+    swings_at("softness", "fs against how soft the suspension is: four times as soft brings it down to half.")
+}
+
+/// It falls with the square root of either.
+fn swings_at(across: &'static str, tells: &'static str) -> Drawing {
+    let mut on = sheet(tells);
     let frame = Frame { from: 0.25, to: 16.0, low: 0.2, high: 2.1 };
-    frame.axes(&mut on, "mass");
+    frame.axes(&mut on, across);
     frame.curve(&mut on, Look::Cone, |m| 1.0 / m.sqrt());
     frame.mark(&mut on, 1.0, 1.0, "1");
     frame.mark(&mut on, 4.0, 0.5, "4");

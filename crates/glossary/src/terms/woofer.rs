@@ -122,11 +122,11 @@ pub const TERMS: &[Term] = &[
     )
     .also(&["moving mass"])
     .fields(&["mms_g"])
-    .drawn(drawn::woofer::swings_at),
+    .drawn(drawn::woofer::by_mass),
     term("cms", "Cms", "How far the suspension gives for each newton: a soft one gives more.", SMALL_DIRECT)
         .also(&["compliance of the suspension"])
         .fields(&["cms_mm_per_n"])
-    .drawn(drawn::woofer::swings_at),
+    .drawn(drawn::woofer::by_softness),
     term("rms", "Rms", "The friction of the suspension, as a force for each speed.", SMALL_DIRECT)
         .also(&["mechanical resistance"])
         .fields(&["rms_n_s_per_m"])

@@ -88,7 +88,7 @@ fn ports_begin_quiet() {
         let Enclosure::Vented(vented) = &made.design.enclosure else { continue };
         assert!(vented.port.section.area() > 0.1 * 343e-4, "{}", made.sentence.metric());
     }
-    // no port of a cube of two litres' depth carries what this cone moves
+    // what this cone moves at the likely amplifier's most, no port that goes in carries quietly
     let strong = woofer(json!({"xmax_mm": 25, "power_w": 2000}));
     let begun = begin(&wish(json!({"woofer": strong}))).unwrap();
     assert!(begun.boxes.iter().any(|b| b.sentence.contains("port is heard")), "{:?}", begun.boxes);
